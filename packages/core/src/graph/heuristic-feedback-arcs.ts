@@ -1,0 +1,120 @@
+import { componentOf, topologicalOrder } from './components.js'
+import type { Arc } from './digraph.js'
+import { outgoing } from './digraph.js'
+import { cheapestPath } from './shortest-cycle.js'
+
+/**
+ * A small feedback arc set by ranking arcs: arcs that many walks cross, for their weight, are removed one after another
+ * until no cycle is left (PageRank on the line graph: Geladaris, Lionakis, Tollis 2022). O(removed * line graph).
+ */
+export function byArcRank(nodeCount: number, arcs: readonly Arc[]): Uint8Array {
+  const removed = new Uint8Array(arcs.length)
+  for (;;) {
+    const component = componentOf(nodeCount, arcs, removed)
+    const inside = (index: number) => removed[index] === 0 && component[arcs[index]!.from] === component[arcs[index]!.to]
+    const live: number[] = []
+    for (let index = 0; index < arcs.length; index++) if (inside(index)) live.push(index)
+    if (live.length === 0) return removed
+    const outWeight = new Int32Array(nodeCount)
+    for (const index of live) outWeight[arcs[index]!.from]!++
+    let rank = new Float64Array(arcs.length).fill(1)
+    for (let round = 0; round < 8; round++) {
+      const arriving = new Float64Array(nodeCount)
+      for (const index of live) arriving[arcs[index]!.to]! += rank[index]!
+      const following = new Float64Array(arcs.length)
+      for (const index of live) following[index] = arriving[arcs[index]!.from]! / outWeight[arcs[index]!.from]!
+      rank = following
+    }
+    // In each component that is still cyclic the best arc goes at once; they do not influence each other.
+    const best = new Map<number, number>()
+    for (const index of live) {
+      const at = component[arcs[index]!.from]!
+      const current = best.get(at)
+      if (current === undefined || rank[index]! / arcs[index]!.weight > rank[current]! / arcs[current]!.weight) best.set(at, index)
+    }
+    for (const index of best.values()) removed[index] = 1
+  }
+}
+
+/**
+ * Improves a feedback arc set by moving single nodes of its order to their best place until nothing improves or
+ * `rounds` are over (sifting). Returns the arcs that point backward. O(rounds * V * degree).
+ */
+export function sift(nodeCount: number, arcs: readonly Arc[], cut: Uint8Array, rounds: number): Uint8Array {
+  const order = topologicalOrder(nodeCount, arcs, cut)
+  const position = new Float64Array(nodeCount)
+  order.forEach((node, at) => { position[node] = at })
+  const touching: number[][] = Array.from({ length: nodeCount }, () => [])
+  arcs.forEach((arc, index) => { touching[arc.from]!.push(index); touching[arc.to]!.push(index) })
+  for (let round = 0; round < rounds; round++) {
+    let improved = false
+    for (let node = 0; node < nodeCount; node++) {
+      // Cost of standing before everything: all arcs into the node from others point backward.
+      const steps: { at: number; change: number }[] = []
+      let cost = 0, current = 0
+      for (const index of touching[node]!) {
+        const arc = arcs[index]!
+        if (arc.from === node) {
+          steps.push({ at: position[arc.to]!, change: arc.weight })
+          if (position[arc.to]! < position[node]!) current += arc.weight
+        } else {
+          cost += arc.weight
+          steps.push({ at: position[arc.from]!, change: -arc.weight })
+          if (position[arc.from]! > position[node]!) current += arc.weight
+        }
+      }
+      steps.sort((a, b) => a.at - b.at)
+      let best = cost, after = -Infinity
+      let at = 0
+      while (at < steps.length) {
+        const place = steps[at]!.at
+        while (at < steps.length && steps[at]!.at === place) cost += steps[at++]!.change
+        if (cost < best) { best = cost; after = place }
+      }
+      if (best >= current) continue
+      const next = steps.find(step => step.at > after)?.at
+      // Positions are spread anew each round, so halving the gap never runs out of precision within one.
+      position[node] = after === -Infinity ? (steps[0]?.at ?? 0) - 1 : next === undefined ? after + 1 : after + (next - after) / 2
+      improved = true
+    }
+    if (!improved) break
+    const ranked = Array.from(position, (_, node) => node).sort((a, b) => position[a]! - position[b]! || a - b)
+    ranked.forEach((node, rank) => { position[node] = rank })
+  }
+  return Uint8Array.from(arcs, arc => (position[arc.from]! >= position[arc.to]! ? 1 : 0))
+}
+
+/**
+ * A lower bound for every cut: the value of a fractional packing of cycles into the arcs' weights, by multiplicative
+ * lengths (Garg, Koenemann 1998). Every cycle runs through an arc of the given cut, so only those are tried.
+ */
+export function packingBound(nodeCount: number, arcs: readonly Arc[], cut: readonly number[], phases: number): number {
+  const out = outgoing(nodeCount, arcs)
+  const load = new Float64Array(arcs.length)
+  const lengths = Float64Array.from(arcs, arc => 1e-3 / arc.weight)
+  let packed = 0, best = 0
+  const step = 0.15
+  for (let phase = 0; phase < phases; phase++) {
+    for (const index of cut) {
+      const arc = arcs[index]!
+      // Sends the whole weight of the arc each phase, along as many cycles as that takes.
+      for (let left = arc.weight, tries = 0; left > 1e-9 && tries < 4; tries++) {
+        const back = cheapestPath(arcs, out, lengths, arc.to, arc.from, Infinity)
+        if (!back) break
+        const cycle = [index, ...back.path]
+        const flow = Math.min(left, ...cycle.map(at => arcs[at]!.weight))
+        for (const at of cycle) {
+          load[at]! += flow / arcs[at]!.weight
+          lengths[at]! *= 1 + (step * flow) / arcs[at]!.weight
+        }
+        packed += flow
+        left -= flow
+      }
+    }
+    // Scaled down so that no arc carries more than its weight, the packing is valid.
+    let worst = 1
+    for (const amount of load) worst = Math.max(worst, amount)
+    best = Math.max(best, packed / worst)
+  }
+  return best
+}

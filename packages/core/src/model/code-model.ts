@@ -1,0 +1,121 @@
+import type { MemberFacts, Origin, ReferenceKind, TypeKind } from './facts.js'
+import { REFERENCE_KINDS } from './facts.js'
+
+/** Phases of a model; each includes what the ones before it state. */
+export enum Phase {
+  /** Files are known, with their lines and their syntax problems. */
+  Read,
+  /** Types and members are known. */
+  Declared,
+  /** References are bound, or kept as unresolved with a reason. */
+  Bound,
+  /** Measures have been computed from it. */
+  Measured
+}
+
+export interface ModelFile {
+  readonly path: string
+  readonly lines: number
+  readonly test: boolean
+  readonly language: string
+}
+
+export interface ModelType {
+  /** Dense index, the same as its place in `CodeModel.types`. */
+  readonly index: number
+  readonly id: string
+  readonly name: string
+  readonly kind: TypeKind
+  /** Index of its file. */
+  readonly file: number
+  readonly line: number
+  readonly lines: number
+  readonly start: number
+  readonly end: number
+  readonly test: boolean
+  readonly exported: boolean
+  readonly inert: boolean
+  /** Id of its module. */
+  readonly module: string
+  /** Index of the outermost type it is nested in; itself where it is not nested. */
+  readonly outermost: number
+  readonly members: readonly MemberFacts[]
+  readonly constructorParameters: number
+}
+
+/** One reference, as seen through the table's columns. */
+export interface ModelReference {
+  readonly index: number
+  readonly file: number
+  readonly start: number
+  readonly end: number
+  readonly line: number
+  readonly column: number
+  readonly kind: ReferenceKind
+  readonly from: number
+  readonly inMember: string
+  /** Index of the target type, or -1 for an external. */
+  readonly to: number
+  /** Name of the external, or ''. */
+  readonly external: string
+  readonly member: string
+  readonly typeOnly: boolean
+}
+
+/** Details that only uses of behaviour have; kept beside the columns because most references lack them. */
+export interface BehaviourUse {
+  readonly origins: readonly Origin[]
+  readonly throughAbstraction: boolean
+  readonly receiver: string | null
+  readonly inertTarget: boolean
+}
+
+/**
+ * References in columns: seven 32-bit integers and a byte each, so that a million of them take some 30 MB and can be
+ * handed to another thread without copying.
+ */
+export class ReferenceTable {
+  readonly length: number
+  constructor(
+    private readonly columns: {
+      readonly file: Int32Array; readonly start: Int32Array; readonly end: Int32Array; readonly line: Int32Array
+      readonly column: Int32Array; readonly from: Int32Array; readonly to: Int32Array; readonly kind: Uint8Array
+      readonly typeOnly: Uint8Array; readonly member: Int32Array; readonly inMember: Int32Array; readonly external: Int32Array
+    },
+    private readonly strings: readonly string[],
+    private readonly behaviour: ReadonlyMap<number, BehaviourUse>
+  ) {
+    this.length = columns.from.length
+  }
+
+  from(index: number): number { return this.columns.from[index]! }
+  /** Index of the target type, -1 for an external. */
+  to(index: number): number { return this.columns.to[index]! }
+  file(index: number): number { return this.columns.file[index]! }
+  typeOnly(index: number): boolean { return this.columns.typeOnly[index] === 1 }
+  kind(index: number): ReferenceKind { return REFERENCE_KINDS[this.columns.kind[index]!]! }
+  /** How the behaviour that it uses is held, or undefined where it uses none. */
+  use(index: number): BehaviourUse | undefined { return this.behaviour.get(index) }
+
+  at(index: number): ModelReference {
+    const c = this.columns
+    return {
+      index, file: c.file[index]!, start: c.start[index]!, end: c.end[index]!, line: c.line[index]!,
+      column: c.column[index]!, kind: this.kind(index), from: c.from[index]!, to: c.to[index]!,
+      inMember: this.strings[c.inMember[index]!]!, member: this.strings[c.member[index]!]!,
+      external: this.strings[c.external[index]!]!, typeOnly: this.typeOnly(index)
+    }
+  }
+}
+
+/** Everything that was understood of a code base, the same for every language. */
+export interface CodeModel {
+  readonly phase: Phase
+  readonly files: readonly ModelFile[]
+  readonly types: readonly ModelType[]
+  readonly typeIndex: ReadonlyMap<string, number>
+  readonly references: ReferenceTable
+  readonly overrides: readonly { readonly type: number; readonly base: number; readonly member: string }[]
+  readonly unresolved: readonly { readonly file: number; readonly line: number; readonly column: number; readonly name: string; readonly reason: string }[]
+  readonly problems: readonly { readonly file: string; readonly line: number; readonly message: string }[]
+}
