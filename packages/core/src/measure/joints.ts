@@ -1,0 +1,91 @@
+import type { BehaviourUse, CodeModel } from '../model/code-model.js'
+import type { Origin } from '../model/facts.js'
+import { compareText } from '../model/order.js'
+
+/** How a type holds a collaborator, worst first. */
+export const JOINT_KINDS = ['welded', 'bolted', 'plugged', 'inert'] as const
+export type JointKind = (typeof JOINT_KINDS)[number]
+
+/** Why a joint is what it is, in the words of the origin that decided it. */
+export type JointReason = 'created' | 'static' | 'inherited' | 'concrete' | 'abstraction' | 'data'
+
+export interface Joint {
+  /** Index of the collaborator, or -1 for an external. */
+  readonly to: number
+  /** Name of the external, or ''. */
+  readonly external: string
+  readonly kind: JointKind
+  readonly reason: JointReason
+  /** Indices of the references that use its behaviour, in order of place. */
+  readonly references: readonly number[]
+}
+
+interface Held { kind: JointKind; reason: JointReason }
+
+const RANK: Record<JointKind, number> = { welded: 0, bolted: 1, plugged: 2, inert: 3 }
+
+function worse(a: Held, b: Held): Held {
+  return RANK[b.kind] < RANK[a.kind] ? b : a
+}
+
+function declared(abstraction: boolean): Held {
+  return abstraction ? { kind: 'plugged', reason: 'abstraction' } : { kind: 'bolted', reason: 'concrete' }
+}
+
+/**
+ * The joints of every type, one for each collaborator whose behaviour it uses (definitions.md). The worst of several
+ * origins wins; what a field holds is the worst of what is ever put into it. O(references + origins).
+ */
+export function jointsOf(model: CodeModel): Joint[][] {
+  const found: Map<string, { to: number; external: string; held: Held; references: number[] }>[] = model.types.map(() => new Map())
+  const { references } = model
+  for (let index = 0; index < references.length; index++) {
+    const use = references.use(index)
+    if (!use) continue
+    const reference = references.at(index)
+    const from = model.types[reference.from]!
+    let to = reference.to
+    if (use.receiver !== null && to >= 0) to = model.typeIndex.get(use.receiver) ?? to
+    if (to === reference.from) continue
+    // Globals of the runtime are told apart by name; packages are one collaborator each.
+    const external = reference.external === 'runtime' ? reference.member.split('.')[0]! : reference.external
+    if (to < 0 && use.inertTarget) continue
+    const held: Held = (to >= 0 && model.types[to]!.inert) || use.inertTarget
+      ? { kind: 'inert', reason: 'data' } : heldBy(use, from.index, model)
+    const key = to >= 0 ? `${to}` : external
+    const entry = found[from.index]!.get(key)
+    if (entry) { entry.held = worse(entry.held, held); entry.references.push(index) }
+    else found[from.index]!.set(key, { to, external: to >= 0 ? '' : external, held, references: [index] })
+  }
+  return found.map(map => [...map.values()]
+    .map(({ to, external, held, references: list }) => ({ to, external, kind: held.kind, reason: held.reason, references: list }))
+    .sort((a, b) => RANK[a.kind] - RANK[b.kind] || compareText(nameOf(model, a), nameOf(model, b))))
+}
+
+function nameOf(model: CodeModel, joint: { to: number; external: string }): string {
+  return joint.to >= 0 ? model.types[joint.to]!.id : joint.external
+}
+
+function heldBy(use: BehaviourUse, type: number, model: CodeModel): Held {
+  return use.origins.map(origin => fromOrigin(origin, type, use.throughAbstraction, model, new Set()))
+    .reduce(worse, { kind: 'inert', reason: 'data' } as Held)
+}
+
+function fromOrigin(origin: Origin, type: number, abstraction: boolean, model: CodeModel, seen: Set<string>): Held {
+  switch (origin.how) {
+    case 'created': case 'static': case 'inherited': return { kind: 'welded', reason: origin.how }
+    case 'handed-in': return declared(abstraction)
+    case 'got-from': {
+      const own = declared(abstraction)
+      return origin.receiver.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, own)
+    }
+    case 'field': {
+      if (seen.has(origin.field)) return declared(abstraction)
+      seen.add(origin.field)
+      const member = model.types[type]!.members.find(one => one.name === origin.field && one.origins.length > 0)
+      if (!member) return declared(abstraction)
+      return member.origins.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, declared(abstraction))
+    }
+    case 'own': case 'unknown': return declared(abstraction)
+  }
+}

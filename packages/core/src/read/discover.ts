@@ -1,0 +1,51 @@
+import ignore from 'ignore'
+import picomatch from 'picomatch'
+import type { FileSource } from './file-source.js'
+import type { ProjectSettings } from './settings.js'
+
+export interface DiscoveredFiles {
+  /** Paths from the root, sorted, of all files that are not left out. */
+  readonly files: readonly string[]
+  /** Links that were not followed. */
+  readonly links: readonly string[]
+  /** Folders left out, for the settings page. */
+  readonly excluded: readonly string[]
+}
+
+/**
+ * Walks a project's folder without following links, leaving out what the settings and .gitignore files leave out.
+ * At most 200,000 files are listed; `stop` is asked now and then and ends the walk with an exception of the caller's.
+ */
+export function discoverFiles(source: FileSource, root: string, settings: ProjectSettings, stop?: () => void): DiscoveredFiles {
+  const isExcluded = picomatch([...settings.exclude], { dot: true })
+  const files: string[] = [], links: string[] = [], excluded: string[] = []
+  type Rules = { base: string; matcher: ReturnType<typeof ignore> }
+  const walk: { folder: string; rules: readonly Rules[] }[] = [{ folder: '', rules: [] }]
+  while (walk.length > 0 && files.length < 200_000) {
+    const { folder, rules } = walk.pop()!
+    stop?.()
+    const absolute = folder === '' ? root : `${root}/${folder}`
+    let here = rules
+    if (settings.useGitignore) {
+      const text = source.isFile(`${absolute}/.gitignore`) ? source.readText(`${absolute}/.gitignore`) : undefined
+      if (text && 'text' in text) here = [...rules, { base: folder === '' ? '' : `${folder}/`, matcher: ignore().add(text.text) }]
+    }
+    const ignored = (path: string) => here.some(rule => rule.matcher.ignores(path.slice(rule.base.length)))
+    for (const entry of source.list(absolute)) {
+      const path = folder === '' ? entry.name : `${folder}/${entry.name}`
+      if (entry.kind === 'directory') {
+        // A glob such as `**/dist/**` stands for the folder itself too.
+        if (isExcluded(`${path}/x`) || ignored(`${path}/`)) excluded.push(path)
+        else walk.push({ folder: path, rules: here })
+      } else if (isExcluded(path) || ignored(path)) continue
+      else if (entry.kind === 'link') links.push(path)
+      else files.push(path)
+    }
+  }
+  return { files: files.sort(), links: links.sort(), excluded: excluded.sort() }
+}
+
+/** Tells test code from product code by the project's globs. */
+export function testMatcher(settings: ProjectSettings): (path: string) => boolean {
+  return picomatch([...settings.tests], { dot: true })
+}

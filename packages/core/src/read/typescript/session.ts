@@ -1,0 +1,123 @@
+import ts from 'typescript'
+import type { FileFacts } from '../../model/facts.js'
+import { compareText } from '../../model/order.js'
+import type { FileSource } from '../file-source.js'
+import type { ProjectFacts, ReadProgress } from '../language.js'
+import type { ProjectSettings } from '../settings.js'
+import { Declarations } from './declarations.js'
+import type { ExtractContext } from './extract.js'
+import { extractFile } from './extract.js'
+import type { TypeScriptProjectFiles } from './project-files.js'
+import { findProjectFiles, unreadableProblem } from './project-files.js'
+import { openProgram, ParsedFiles } from './program.js'
+import { isGlobalFile, shapeOf } from './shape.js'
+
+/** One state of the project's text, with its program and the facts read from it. Never changes. */
+export interface Snapshot {
+  readonly program: ts.Program
+  readonly files: TypeScriptProjectFiles
+  readonly facts: ProjectFacts
+  readonly source: FileSource
+  readonly declarations: Declarations
+  readonly context: ExtractContext
+  readonly pathOf: (file: ts.SourceFile) => string | undefined
+}
+
+/**
+ * Reads a TypeScript project again and again. What was parsed and read once is used again as long as neither the file
+ * nor the visible shape of anything it imports has changed, and the result is the same as that of a fresh reading.
+ */
+export class TypeScriptSession {
+  private readonly parsed = new ParsedFiles()
+
+  constructor(readonly root: string, readonly settings: ProjectSettings, readonly libraryFolder: string) {}
+
+  /** Reads the state that `source` shows. `before` is any earlier snapshot of the same session. */
+  read(source: FileSource, before?: Snapshot, progress?: ReadProgress, stop?: () => void): Snapshot {
+    progress?.('finding', 0, 0)
+    const files = findProjectFiles(source, this.root, this.settings, stop)
+    progress?.('parsing', 0, files.sources.length)
+    const { program, unreadable } = openProgram(source, this.root, files, this.parsed, this.libraryFolder, before?.program)
+    stop?.()
+    const paths = new Map<ts.SourceFile, string>()
+    for (const path of files.sources) {
+      const file = program.getSourceFile(`${this.root}/${path}`)
+      if (file) paths.set(file, path)
+    }
+    const pathOf = (file: ts.SourceFile) => paths.get(file)
+    const checker = program.getTypeChecker()
+    const declarations = new Declarations(checker, pathOf)
+    const context: ExtractContext = {
+      program, checker, declarations, pathOf, isTest: files.isTest, meanings: new Map(), inert: new Map()
+    }
+    const kept = before ? this.stillValid(before, program, paths) : new Map<string, FileFacts>()
+    const facts: FileFacts[] = []
+    let done = 0
+    for (const [file, path] of [...paths].sort((a, b) => compareText(a[1], b[1]))) {
+      stop?.()
+      facts.push(kept.get(path) ?? extractFile(file, context))
+      if (++done % 20 === 0 || done === paths.size) progress?.('reading', done, paths.size)
+    }
+    const problems = [...files.problems]
+    for (const [path, reason] of unreadable) if (files.isSource(path)) problems.push(unreadableProblem(path, reason))
+    return {
+      program, files, source, declarations, context, pathOf,
+      facts: { files: facts, unread: files.unread, problems: problems.sort((a, b) => compareText(a.file, b.file) || a.line - b.line), notInstalled: files.notInstalled, excluded: files.excluded }
+    }
+  }
+
+  /** Facts of an earlier snapshot that still hold in a new program. */
+  private stillValid(before: Snapshot, program: ts.Program, paths: ReadonlyMap<ts.SourceFile, string>): Map<string, FileFacts> {
+    const old = new Map(before.facts.files.map(facts => [facts.path, facts]))
+    const kept = new Map<string, FileFacts>()
+    const changed: { file: ts.SourceFile; path: string }[] = []
+    for (const [file, path] of paths) {
+      if (old.has(path) && before.program.getSourceFile(file.fileName) === file) kept.set(path, old.get(path)!)
+      else changed.push({ file, path })
+    }
+    // Files that came or went can change what any import or global leads to.
+    if (paths.size !== old.size || changed.some(({ path }) => !old.has(path))) return new Map()
+    if (JSON.stringify(optionsKey(before.program)) !== JSON.stringify(optionsKey(program))) return new Map()
+    const visible = changed.filter(({ file, path }) => shapeOf(file) !== old.get(path)!.shape)
+    if (visible.some(({ file }) => isGlobalFile(file) || isGlobalFile(before.program.getSourceFile(file.fileName)!))) return new Map()
+    for (const path of importersOf(program, visible.map(({ file }) => file), paths)) kept.delete(path)
+    return kept
+  }
+}
+
+function optionsKey(program: ts.Program): unknown {
+  return program.getCompilerOptions()
+}
+
+/** Paths of the files that import any of the given ones, directly or not. */
+export function importersOf(program: ts.Program, files: readonly ts.SourceFile[], paths: ReadonlyMap<ts.SourceFile, string>): Set<string> {
+  if (files.length === 0) return new Set()
+  const importers = new Map<ts.SourceFile, ts.SourceFile[]>()
+  for (const file of paths.keys()) {
+    for (const target of importedFiles(program, file)) {
+      const list = importers.get(target)
+      if (list) list.push(file)
+      else importers.set(target, [file])
+    }
+  }
+  const reached = new Set<ts.SourceFile>(files)
+  const open = [...files]
+  while (open.length > 0) {
+    for (const importer of importers.get(open.pop()!) ?? []) if (!reached.has(importer)) { reached.add(importer); open.push(importer) }
+  }
+  return new Set([...reached].flatMap(file => paths.get(file) ?? []))
+}
+
+/** The files that a file's imports, exports and import types lead to. */
+export function importedFiles(program: ts.Program, file: ts.SourceFile): ts.SourceFile[] {
+  const literals = (file as ts.SourceFile & { imports?: readonly ts.StringLiteralLike[] }).imports ?? []
+  const found: ts.SourceFile[] = []
+  for (const literal of literals) {
+    const resolved = (program as ts.Program & {
+      getResolvedModuleFromModuleSpecifier(literal: ts.StringLiteralLike, file: ts.SourceFile): { resolvedModule?: ts.ResolvedModuleFull } | undefined
+    }).getResolvedModuleFromModuleSpecifier(literal, file)?.resolvedModule
+    const target = resolved && program.getSourceFile(resolved.resolvedFileName)
+    if (target) found.push(target)
+  }
+  return found
+}

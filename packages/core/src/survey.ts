@@ -1,0 +1,52 @@
+import type { Cycle, DependencyGraph } from './measure/cycles.js'
+import { cyclesOf, fileGraph, moduleGraphs, typeGraph } from './measure/cycles.js'
+import type { Dependency } from './measure/dependencies.js'
+import { dependenciesOf, fansOf } from './measure/dependencies.js'
+import type { Joint } from './measure/joints.js'
+import { jointsOf } from './measure/joints.js'
+import type { ModuleMeasures } from './measure/modules.js'
+import { measureModules } from './measure/modules.js'
+import type { CodeModel } from './model/code-model.js'
+import { folderRule, linkModel } from './model/link.js'
+import { compareText } from './model/order.js'
+import type { ProjectFacts } from './read/language.js'
+
+/** One measurement of a project: its model and all that is measured from it. */
+export interface Survey {
+  readonly model: CodeModel
+  readonly dependencies: readonly Dependency[]
+  readonly fanIn: Int32Array
+  readonly fanOut: Int32Array
+  /** Joints of each type, by its index. */
+  readonly joints: readonly (readonly Joint[])[]
+  readonly modules: readonly ModuleMeasures[]
+  readonly moduleGraphs: readonly DependencyGraph[]
+  readonly moduleCycles: readonly Cycle[]
+  readonly fileCycles: readonly Cycle[]
+  readonly typeCycles: readonly Cycle[]
+  readonly unreadFiles: readonly string[]
+  readonly notInstalled: readonly string[]
+}
+
+/** The module rule of a project: folders, or the roots that its settings name. */
+export function moduleRuleOf(roots: readonly string[]): (path: string) => string {
+  const longestFirst = [...roots].sort((a, b) => b.length - a.length)
+  return path => longestFirst.find(root => path.startsWith(`${root}/`)) ?? folderRule(path)
+}
+
+/** Measures what was read. Pure: the same facts give the same survey. */
+export function measureProject(facts: ProjectFacts, moduleRoots: readonly string[] = []): Survey {
+  const moduleOf = moduleRuleOf(moduleRoots)
+  const linked = linkModel(facts.files, moduleOf)
+  const model: CodeModel = {
+    ...linked, problems: [...facts.problems, ...linked.problems].sort((a, b) => compareText(a.file, b.file) || a.line - b.line)
+  }
+  const dependencies = dependenciesOf(model)
+  const graphs = moduleGraphs(model, dependencies)
+  return {
+    model, dependencies, ...fansOf(model, dependencies), joints: jointsOf(model),
+    modules: measureModules(model, dependencies, moduleOf), moduleGraphs: graphs,
+    moduleCycles: graphs.flatMap(cyclesOf), fileCycles: cyclesOf(fileGraph(model, dependencies)),
+    typeCycles: cyclesOf(typeGraph(model, dependencies)), unreadFiles: facts.unread, notInstalled: facts.notInstalled
+  }
+}
