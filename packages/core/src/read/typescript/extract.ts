@@ -299,7 +299,10 @@ class Extractor {
     if (ts.isShorthandPropertyAssignment(parent)) {
       const value = this.context.checker.getShorthandAssignmentValueSymbol(parent)
       this.resolve(name, value, 'reads', false, this.inDefault ? null : [{ how: 'static' }])
-      if (!isAssignmentTarget(parent.parent)) this.resolveInLiteral(name, parent.parent)
+      if (isAssignmentTarget(parent.parent)) {
+        const property = this.context.checker.getPropertySymbolOfDestructuringAssignment(name)
+        if (property) this.resolve(name, property, 'reads', false, null)
+      } else this.resolveInLiteral(name, parent.parent)
       return
     }
     if (ts.isExportSpecifier(parent) || ts.isLabeledStatement(parent) || ts.isBreakOrContinueStatement(parent) || ts.isMetaProperty(parent)) return

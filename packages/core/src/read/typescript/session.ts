@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { FileFacts } from '../../model/facts.js'
 import { compareText } from '../../model/order.js'
 import type { FileSource } from '../file-source.js'
+import { OverlayFileSource } from '../file-source.js'
 import type { ProjectFacts, ReadProgress } from '../language.js'
 import type { ProjectSettings } from '../settings.js'
 import { Declarations } from './declarations.js'
@@ -12,15 +13,17 @@ import { findProjectFiles, unreadableProblem } from './project-files.js'
 import { openProgram, ParsedFiles } from './program.js'
 import { isGlobalFile, shapeOf } from './shape.js'
 
-/** One state of the project's text, with its program and the facts read from it. Never changes. */
+/** One state of the project's text, with its program. Never changes; its facts are read when they are first asked for. */
 export interface Snapshot {
   readonly program: ts.Program
   readonly files: TypeScriptProjectFiles
   readonly facts: ProjectFacts
   readonly source: FileSource
   readonly declarations: Declarations
-  readonly context: ExtractContext
+  readonly checker: ts.TypeChecker
+  /** Path from the root of a file that is read, or undefined for one outside. */
   readonly pathOf: (file: ts.SourceFile) => string | undefined
+  readonly paths: ReadonlyMap<ts.SourceFile, string>
 }
 
 /**
@@ -32,11 +35,29 @@ export class TypeScriptSession {
 
   constructor(readonly root: string, readonly settings: ProjectSettings, readonly libraryFolder: string) {}
 
-  /** Reads the state that `source` shows. `before` is any earlier snapshot of the same session. */
+  /** Reads the state that `source` shows, facts included. `before` is any earlier snapshot of the same session. */
   read(source: FileSource, before?: Snapshot, progress?: ReadProgress, stop?: () => void): Snapshot {
     progress?.('finding', 0, 0)
     const files = findProjectFiles(source, this.root, this.settings, stop)
     progress?.('parsing', 0, files.sources.length)
+    const snapshot = this.open(source, files, before, progress, stop)
+    void snapshot.facts
+    return snapshot
+  }
+
+  /** The state in which some texts of `before` are others: absolute path to text, or null for a file that is gone. */
+  edit(before: Snapshot, texts: ReadonlyMap<string, string | null>): Snapshot {
+    const sources = new Set(before.files.sources)
+    for (const [path, text] of texts) {
+      const relative = path.slice(this.root.length + 1)
+      if (text === null) sources.delete(relative)
+      else sources.add(relative)
+    }
+    const files = { ...before.files, sources: [...sources].sort(compareText), isSource: (path: string) => sources.has(path) }
+    return this.open(new OverlayFileSource(texts, before.source), files, before)
+  }
+
+  private open(source: FileSource, files: TypeScriptProjectFiles, before?: Snapshot, progress?: ReadProgress, stop?: () => void): Snapshot {
     const { program, unreadable } = openProgram(source, this.root, files, this.parsed, this.libraryFolder, before?.program)
     stop?.()
     const paths = new Map<ts.SourceFile, string>()
@@ -47,23 +68,24 @@ export class TypeScriptSession {
     const pathOf = (file: ts.SourceFile) => paths.get(file)
     const checker = program.getTypeChecker()
     const declarations = new Declarations(checker, pathOf)
-    const context: ExtractContext = {
-      program, checker, declarations, pathOf, isTest: files.isTest, meanings: new Map(), inert: new Map()
+    const readFacts = (): ProjectFacts => {
+      const context: ExtractContext = { program, checker, declarations, pathOf, isTest: files.isTest, meanings: new Map(), inert: new Map() }
+      const kept = before ? this.stillValid(before, program, paths) : new Map<string, FileFacts>()
+      const facts: FileFacts[] = []
+      for (const [file, path] of [...paths].sort((a, b) => compareText(a[1], b[1]))) {
+        stop?.()
+        facts.push(kept.get(path) ?? extractFile(file, context))
+        if (facts.length % 20 === 0 || facts.length === paths.size) progress?.('reading', facts.length, paths.size)
+      }
+      const problems = [...files.problems]
+      for (const [path, reason] of unreadable) if (files.isSource(path)) problems.push(unreadableProblem(path, reason))
+      return {
+        files: facts, unread: files.unread, notInstalled: files.notInstalled, excluded: files.excluded,
+        problems: problems.sort((a, b) => compareText(a.file, b.file) || a.line - b.line)
+      }
     }
-    const kept = before ? this.stillValid(before, program, paths) : new Map<string, FileFacts>()
-    const facts: FileFacts[] = []
-    let done = 0
-    for (const [file, path] of [...paths].sort((a, b) => compareText(a[1], b[1]))) {
-      stop?.()
-      facts.push(kept.get(path) ?? extractFile(file, context))
-      if (++done % 20 === 0 || done === paths.size) progress?.('reading', done, paths.size)
-    }
-    const problems = [...files.problems]
-    for (const [path, reason] of unreadable) if (files.isSource(path)) problems.push(unreadableProblem(path, reason))
-    return {
-      program, files, source, declarations, context, pathOf,
-      facts: { files: facts, unread: files.unread, problems: problems.sort((a, b) => compareText(a.file, b.file) || a.line - b.line), notInstalled: files.notInstalled, excluded: files.excluded }
-    }
+    let facts: ProjectFacts | undefined
+    return { program, files, source, declarations, checker, pathOf, paths, get facts() { return facts ??= readFacts() } }
   }
 
   /** Facts of an earlier snapshot that still hold in a new program. */

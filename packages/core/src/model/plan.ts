@@ -1,0 +1,83 @@
+import type { FileChange } from '../edit/text-edit.js'
+
+/** Why a remedy cannot be done here, in one sentence. `reason` is a short stable name of it. */
+export interface PlanRefusal {
+  readonly refused: true
+  readonly reason: string
+  readonly message: string
+}
+
+export function planRefused(reason: string, message: string): PlanRefusal {
+  return { refused: true, reason, message }
+}
+
+/** What a step changes, tried and checked in memory. */
+export interface PlannedStep {
+  readonly refused: false
+  readonly changes: readonly FileChange[]
+  /** Single replacements made. */
+  readonly edits: number
+  /** What was decided on the way, for people: names given, uses that kept their type and why. */
+  readonly notes: readonly string[]
+  /** The choices as they were taken, defaults filled in. */
+  readonly choices: Readonly<Record<string, string>>
+}
+
+export type StepOutcome = PlannedStep | PlanRefusal
+
+/** Where an extracted interface is put: a file of its own beside the class, the class's file, or a file beside a client. */
+export type InterfacePlace = 'own-file' | 'class-file' | 'client'
+
+/** A new abstraction over some members of a class, and its clients narrowed to it. */
+export interface ExtractInterfacePlan {
+  readonly type: string
+  /** Names of members, or null for all public ones. */
+  readonly members: readonly string[] | null
+  /** Name of the interface, or null for the proposed one. */
+  readonly name: string | null
+  readonly place: InterfacePlace
+  /** For the place `client`: the type beside which it is put. */
+  readonly client: string | null
+  /** Whether uses of the class as a type are narrowed to the interface wherever their use allows. */
+  readonly narrow: boolean
+}
+
+/** A collaborator that becomes a constructor parameter. */
+export interface InjectPlan {
+  readonly type: string
+  /** Key of the point, as `injectionPoints` gives it. */
+  readonly point: string
+  /** Name of the parameter, or null for the proposed one. */
+  readonly name: string | null
+  /** The type that the parameter is declared with: an id, or null for the narrowest that serves. */
+  readonly as: string | null
+  /** Keeps a default for callers that are not changed. */
+  readonly withDefault: boolean
+  /** How many levels up creation is passed on where a creation site runs once in a constructor; 0 builds at each site. */
+  readonly levels: number
+}
+
+/** A place where a class builds or fetches a collaborator itself. */
+export interface InjectionPoint {
+  readonly key: string
+  readonly type: string
+  /** Id of the collaborator, or of the unit that exports the instance. */
+  readonly collaborator: string
+  /** What is shown: `GateMotor` or `logbook`. */
+  readonly label: string
+  readonly kind: 'creation' | 'instance'
+  readonly member: string
+  readonly line: number
+  /** Number of places that would be edited, at most. */
+  readonly edits: number
+  readonly files: number
+}
+
+/** Writes planned changes in one language, each checked on the result before it is handed out. */
+export interface LanguageWriter {
+  /** Members of a class that an interface could have, in order. */
+  interfaceMembers(type: string): readonly string[]
+  extractInterface(plan: ExtractInterfacePlan): StepOutcome
+  injectionPoints(type: string): readonly InjectionPoint[]
+  inject(plan: InjectPlan): StepOutcome
+}

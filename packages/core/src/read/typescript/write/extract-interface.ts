@@ -1,0 +1,219 @@
+import ts from 'typescript'
+import type { ExtractInterfacePlan, PlannedStep, PlanRefusal } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import { symbolOf } from '../declarations.js'
+import { folderOf } from '../project-files.js'
+import type { Snapshot } from '../session.js'
+import type { PlannedRebinding } from './check.js'
+import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
+import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
+import type { PublicMember } from './members.js'
+import { memberSignatures, publicMembers } from './members.js'
+import type { Annotation } from './narrow.js'
+import { annotationsBehind, annotationsOf } from './narrow.js'
+import { styleOf } from './style.js'
+import { NotWritable, TypeWriter } from './written-type.js'
+import type { WriteContext } from './writer.js'
+
+/** Rounds of narrowing after which what is left is given up. */
+const MOST_ROUNDS = 12
+
+/** A planned step together with the state that it leads to. */
+export interface Written { readonly step: PlannedStep; readonly after: Snapshot }
+
+export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
+  const { snapshot } = context
+  const path = snapshot.pathOf(node.getSourceFile())!
+  if (!node.name) return planRefused('anonymous', 'The class has no name, so nothing could implement its interface by name.')
+  if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript, which has no interfaces.`)
+  const all = publicMembers(node, snapshot)
+  const wanted = plan.members === null ? all : all.filter(member => plan.members!.includes(member.name))
+  if (wanted.length === 0) return planRefused('no-members', `${node.name.text} has no public instance members to put into an interface.`)
+  const name = plan.name ?? proposedName(node.name.text, snapshot)
+  if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
+
+  let attempt = tryPlace(plan, node, context, path, wanted, name, plan.place)
+  // What the members mention may be private to the class's file; there the interface can still be.
+  if ('refused' in attempt && attempt.refused && attempt.reason === 'not-visible' && plan.place === 'own-file') {
+    const inFile = tryPlace(plan, node, context, path, wanted, name, 'class-file')
+    if (!('refused' in inFile)) attempt = { ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${lower(attempt.message)}`, ...inFile.step.notes] } }
+  }
+  return attempt
+}
+
+function lower(text: string): string { return text.charAt(0).toLowerCase() + text.slice(1) }
+
+type Attempt = Written | PlanRefusal
+
+function tryPlace(
+  plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext, path: string, wanted: readonly PublicMember[],
+  name: string, place: ExtractInterfacePlan['place']
+): Attempt {
+  const { snapshot, root } = context
+  const file = node.getSourceFile()
+  const sameFile = place === 'class-file'
+  const folder = place === 'client' && plan.client !== null ? folderOf(plan.client.slice(0, plan.client.indexOf('#'))) : folderOf(path)
+  const target = sameFile ? path : `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
+  if (!sameFile && (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`))) {
+    return planRefused('file-exists', `${target} exists already; choose another name.`)
+  }
+  if (sameFile && topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
+
+  let interfaceText: { head: string; lines: string[] }
+  const probe = new ProjectEditor(snapshot, root)
+  const write = new TypeWriter(snapshot, probe, node, sameFile)
+  try {
+    const parameters = node.typeParameters ? `<${node.typeParameters.map(parameter => write.source(parameter)).join(', ')}>` : ''
+    interfaceText = { head: `interface ${name}${parameters}`, lines: wanted.flatMap(member => memberSignatures(member, node, snapshot, write)) }
+  } catch (error) {
+    if (error instanceof NotWritable) return planRefused('not-visible', `A member of ${node.name!.text} cannot be written elsewhere: ${error.message}.`)
+    throw error
+  }
+
+  const annotations = plan.narrow ? annotationsOf(node, snapshot) : []
+  const keyOf = (annotation: Annotation) => `${annotation.path}:${annotation.name.getStart()}`
+  const active = new Map(annotations.map(annotation => [keyOf(annotation), annotation]))
+  let round = 0
+  for (;;) {
+    let built: ReturnType<typeof build>
+    try {
+      built = build(node, context, path, target, sameFile, name, interfaceText, write, [...active.values()])
+    } catch (error) {
+      if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
+      throw error
+    }
+    const texts = new Map(built.changes.map(change => [`${root}/${change.path}`, change.after]))
+    const after = context.session.edit(snapshot, texts)
+    const changed = built.changes.map(change => change.path)
+    // The changed files first: most of what is wrong shows there.
+    let errors = newErrors(snapshot, after, root, changed)
+    if (errors.length === 0) errors = newErrors(snapshot, after, root, affectedPaths(after, root, changed))
+    if (errors.length === 0) {
+      const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
+      const broken = brokenBinding(snapshot, after, built.edits, [rebinding])
+      if (broken !== null && active.size > 0 && round++ < MOST_ROUNDS) {
+        // A file in which a name would mean something else keeps its types.
+        const where = broken.slice(0, broken.indexOf(':'))
+        const inFile = [...active].filter(([, annotation]) => annotation.path === where)
+        for (const [key] of inFile.length > 0 ? inFile : [...active]) active.delete(key)
+        continue
+      }
+      if (broken !== null) return planRefused('binding', `${broken}.`)
+      const narrowed = active.size
+      const notes = [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
+      if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
+      return {
+        after, step: {
+          refused: false, changes: built.changes, edits: built.count, notes,
+          choices: { name, members: wanted.map(member => member.name).join(','), place, narrow: plan.narrow ? 'yes' : 'no', ...(plan.client ? { client: plan.client } : {}) }
+        }
+      }
+    }
+    if (active.size === 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
+    const starts = built.narrowedAt
+    const keyAt = (at: ts.SourceFile, start: number) => {
+      const key = starts.get(`${after.pathOf(at) ?? ''}:${start}`)
+      return key
+    }
+    if (round++ >= MOST_ROUNDS) { active.clear(); continue }
+    const drop = new Set(errors.flatMap(error => annotationsBehind(error, after, active, keyAt)))
+    for (const key of drop) active.delete(key)
+  }
+}
+
+function build(
+  node: ts.ClassLikeDeclaration, context: WriteContext, path: string, target: string, sameFile: boolean, name: string,
+  text: { head: string; lines: string[] }, write: TypeWriter, narrowed: readonly Annotation[]
+) {
+  const editor = new ProjectEditor(context.snapshot, context.root)
+  const own = editor.editor(path)
+  const style = own.style
+  const end = style.semicolons ? ';' : ''
+  const isExported = ts.getModifiers(node as ts.ClassDeclaration)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true
+  const base = sameFile ? own.indentAt(node.getStart()) : ''
+  const body = [`${!sameFile || isExported ? 'export ' : ''}${text.head} {`, ...text.lines.map(line => `${base}${style.indent}${line}${end}`), `${base}}`].join(style.lineEnd)
+  if (sameFile) {
+    own.insert(node.getStart(undefined, true), body + style.lineEnd + style.lineEnd + base)
+  } else {
+    const imports = importLines(write, editor, target, style)
+    editor.create(target, imports + body + style.lineEnd)
+  }
+  const local = sameFile ? name : own.nameFor({ name, file: target, specifier: null, typeOnly: true })
+  const parameters = node.typeParameters ? `<${node.typeParameters.map(parameter => parameter.name.text).join(', ')}>` : ''
+  const implemented = node.heritageClauses?.find(clause => clause.token === ts.SyntaxKind.ImplementsKeyword)
+  if (implemented) own.insert(implemented.types.end, `, ${local}${parameters}`)
+  else {
+    const after = node.heritageClauses?.[0]?.end ?? (node.typeParameters ? node.getSourceFile().text.indexOf('>', node.typeParameters.end) + 1 : node.name!.end)
+    own.insert(after, ` implements ${local}${parameters}`)
+  }
+  const places: { annotation: Annotation; text: string }[] = []
+  for (const annotation of narrowed) {
+    const file = editor.editor(annotation.path)
+    const written = annotation.path === target ? name : file.nameFor({ name, file: target, specifier: null, typeOnly: true })
+    file.replace(annotation.name.getStart(), annotation.name.end, written)
+    places.push({ annotation, text: written })
+  }
+  const done = editor.finish()
+  // Where each narrowed name stands in the new text, for tracing errors back to it.
+  const narrowedAt = new Map<string, string>()
+  for (const { annotation } of places) {
+    const start = annotation.name.getStart()
+    let shift = 0
+    for (const edit of done.edits.get(annotation.path) ?? []) if (edit.end <= start) shift += edit.text.length - (edit.end - edit.start)
+    narrowedAt.set(`${annotation.path}:${start + shift}`, `${annotation.path}:${start}`)
+  }
+  return { ...done, narrowedAt }
+}
+
+/** Import lines of a new file, from the names that its types need. */
+export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: ReturnType<typeof styleOf>): string {
+  const bySpecifier = new Map<string, string[]>()
+  for (const { name, local } of write.needed) {
+    const specifier = name.specifier ?? editor.specifierFor(target, name.file!)
+    const renamed = name.name === local ? local : `${name.name} as ${local}`
+    const written = editor.typeStyle === 'inline' ? `type ${renamed}` : renamed
+    bySpecifier.set(specifier, [...(bySpecifier.get(specifier) ?? []), written])
+  }
+  if (bySpecifier.size === 0) return ''
+  const keyword = editor.typeStyle === 'statement' ? 'import type' : 'import'
+  return [...bySpecifier].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([specifier, names]) =>
+    `${keyword} { ${names.join(', ')} } from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}${style.lineEnd}`).join('') + style.lineEnd
+}
+
+/** Ids of a class and of the types that it inherits members from: what a narrowed receiver may have meant before. */
+function withBases(node: ts.ClassLikeDeclaration, snapshot: Snapshot): Set<string> {
+  const ids = new Set<string>()
+  const visit = (type: ts.Type, depth: number): void => {
+    for (const declaration of type.symbol?.declarations ?? []) {
+      const owner = snapshot.declarations.ownerOf(declaration)
+      if (owner) ids.add(owner.type)
+    }
+    if (depth > 0) for (const base of type.getBaseTypes?.() ?? []) visit(base, depth - 1)
+  }
+  const symbol = symbolOf(node)
+  if (symbol) visit(snapshot.checker.getDeclaredTypeOfSymbol(symbol), 20)
+  for (const clause of node.heritageClauses ?? []) for (const heritage of clause.types) visit(snapshot.checker.getTypeAtLocation(heritage), 20)
+  return ids
+}
+
+/** A name that nothing in the project has: `Ledger` gives `LedgerPort`. Classes named as implementations lose that part. */
+function proposedName(className: string, snapshot: Snapshot): string {
+  const stem = className.replace(/(Impl|Implementation)$/, '') || className
+  const taken = new Set(snapshot.facts.files.flatMap(file => file.types.map(type => type.name)))
+  for (const candidate of [stem, `${stem}Port`, `${stem}Role`]) if (candidate !== className && !taken.has(candidate)) return candidate
+  for (let n = 2; ; n++) if (!taken.has(`${stem}Port${n}`)) return `${stem}Port${n}`
+}
+
+/** A file name in the manner of the class's own file. */
+function fileNameFor(name: string, like: string): string {
+  const file = like.slice(like.lastIndexOf('/') + 1)
+  const ending = /(\.[cm]?tsx?)$/.exec(file)?.[1]?.replace('tsx', 'ts') ?? '.ts'
+  const stem = file.slice(0, file.indexOf('.'))
+  const words = name.match(/[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+|[A-Z]/g) ?? [name]
+  const cased = stem.includes('-') ? words.map(word => word.toLowerCase()).join('-')
+    : stem.includes('_') ? words.map(word => word.toLowerCase()).join('_')
+      : /^[A-Z]/.test(stem) ? name
+        : words.length > 1 && stem === stem.toLowerCase() ? words.map(word => word.toLowerCase()).join('-')
+          : name.charAt(0).toLowerCase() + name.slice(1)
+  return cased + ending
+}

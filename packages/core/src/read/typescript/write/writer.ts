@@ -1,0 +1,74 @@
+import ts from 'typescript'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import type { TypeNode } from '../declarations.js'
+import type { Snapshot, TypeScriptSession } from '../session.js'
+import type { Written } from './extract-interface.js'
+import { extractInterface } from './extract-interface.js'
+import { inject } from './inject.js'
+import { findInjectionPoints } from './injection-points.js'
+import { publicMembers } from './members.js'
+
+/** What writing works on: a session and one of its states. */
+export interface WriteContext {
+  readonly session: TypeScriptSession
+  readonly snapshot: Snapshot
+  readonly root: string
+}
+
+/** Writes planned steps in TypeScript, each on the result of the one before. */
+export class TypeScriptWriter implements LanguageWriter {
+  private current: Snapshot
+
+  constructor(private readonly session: TypeScriptSession, start: Snapshot) {
+    this.current = start
+  }
+
+  /** The state that the steps so far lead to. */
+  get snapshot(): Snapshot { return this.current }
+
+  private get context(): WriteContext {
+    return { session: this.session, snapshot: this.current, root: this.session.root }
+  }
+
+  private classOf(id: string): ts.ClassLikeDeclaration | undefined {
+    const node = declarationOf(id, this.current, this.session.root)
+    return node && ts.isClassLike(node) ? node : undefined
+  }
+
+  private take(outcome: Written | PlanRefusal): StepOutcome {
+    if ('refused' in outcome) return outcome
+    this.current = outcome.after
+    return outcome.step
+  }
+
+  interfaceMembers(type: string): readonly string[] {
+    const node = this.classOf(type)
+    return node ? publicMembers(node, this.current).map(member => member.name) : []
+  }
+
+  extractInterface(plan: ExtractInterfacePlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(extractInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+  }
+
+  injectionPoints(type: string): readonly InjectionPoint[] {
+    const node = this.classOf(type)
+    return node ? findInjectionPoints(type, node, this.current).map(point => point.told) : []
+  }
+
+  inject(plan: InjectPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+  }
+}
+
+/** The declaration of a type by its id. */
+export function declarationOf(id: string, snapshot: Snapshot, root: string): TypeNode | undefined {
+  const file = snapshot.program.getSourceFile(`${root}/${id.slice(0, id.indexOf('#'))}`)
+  if (!file || snapshot.pathOf(file) === undefined) return undefined
+  for (const [node, declared] of snapshot.declarations.declaredIn(file)) {
+    if (declared.id === id && (ts.isClassLike(node) || ![...snapshot.declarations.declaredIn(file)].some(([other, also]) => also.id === id && ts.isClassLike(other)))) return node as TypeNode
+  }
+  return undefined
+}

@@ -1,0 +1,109 @@
+import ts from 'typescript'
+import type { Snapshot } from '../session.js'
+import type { NeededName, ProjectEditor } from './file-editor.js'
+
+/** Why a type cannot be written somewhere else than where it stands. */
+export class NotWritable extends Error {}
+
+/**
+ * Text of types for a file other than the one they stand in, with the names that file then needs.
+ * `names` collects them; in the class's own file nothing is needed.
+ */
+export class TypeWriter {
+  readonly needed: { name: NeededName; local: string }[] = []
+  private readonly printer = ts.createPrinter({ removeComments: true })
+
+  constructor(
+    private readonly snapshot: Snapshot, private readonly editor: ProjectEditor,
+    /** The declaration from whose place types are seen. */
+    private readonly at: ts.Node, private readonly sameFile: boolean
+  ) {}
+
+  /** A type as the user wrote it. */
+  source(node: ts.TypeNode | ts.TypeParameterDeclaration): string {
+    this.collect(node)
+    return node.getText()
+  }
+
+  /** A type as the compiler infers it. */
+  inferred(type: ts.Type): string {
+    const flags = ts.NodeBuilderFlags.NoTruncation | ts.NodeBuilderFlags.UseAliasDefinedOutsideCurrentScope
+    const node = this.snapshot.checker.typeToTypeNode(type, this.at, flags)
+    if (!node) throw new NotWritable('its type cannot be written down')
+    const text = this.printer.printNode(ts.EmitHint.Unspecified, node, this.at.getSourceFile())
+    if (/\bimport\(/.test(text)) throw new NotWritable(`its inferred type ${shorten(text)} uses a name that is not visible here; write its type down first`)
+    this.collect(node)
+    return text.replace(/\s*\n\s*/g, ' ')
+  }
+
+  private collect(node: ts.Node): void {
+    if (this.sameFile) return
+    const own = new Set<string>()
+    const visit = (at: ts.Node): void => {
+      if (ts.isTypeParameterDeclaration(at)) own.add(at.name.text)
+      if (ts.isInferTypeNode(at)) own.add(at.typeParameter.name.text)
+      if (ts.isTypeReferenceNode(at)) this.need(leftmost(at.typeName), own)
+      else if (ts.isTypeQueryNode(at)) this.need(leftmost(at.exprName), own, false)
+      else if (ts.isExpressionWithTypeArguments(at) && ts.isIdentifier(at.expression)) this.need(at.expression, own)
+      else if (ts.isImportTypeNode(at)) {
+        const specifier = ts.isLiteralTypeNode(at.argument) && ts.isStringLiteral(at.argument.literal) ? at.argument.literal.text : ''
+        if (specifier.startsWith('.')) throw new NotWritable('its type is written with import(...)')
+      } else if (at.kind === ts.SyntaxKind.ComputedPropertyName && !/^\[Symbol\.\w+\]$/.test(at.getText())) {
+        throw new NotWritable('its type has a computed name')
+      }
+      ts.forEachChild(at, visit)
+    }
+    visit(node)
+  }
+
+  private need(name: ts.Identifier, own: ReadonlySet<string>, typeOnly = true): void {
+    if (own.has(name.text) || name.text === 'const') return
+    const symbol = (name as ts.Identifier & { symbol?: ts.Symbol }).symbol ?? (name.pos >= 0 ? this.snapshot.checker.getSymbolAtLocation(name) : undefined) ??
+      this.snapshot.checker.resolveName(name.text, this.at, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value, false)
+    const declaration = symbol?.declarations?.[0]
+    if (!symbol || !declaration) throw new NotWritable(`${name.text} in its type is not found`)
+    if (ts.isTypeParameterDeclaration(declaration) || ts.isParameter(declaration)) return
+    const specifierOf = (node: ts.Node): string => {
+      const statement = ts.findAncestor(node, ts.isImportDeclaration)
+      if (!statement || !ts.isStringLiteral(statement.moduleSpecifier)) throw new NotWritable(`${name.text} in its type is imported in a way that cannot be repeated`)
+      return statement.moduleSpecifier.text
+    }
+    const file = this.at.getSourceFile()
+    if (ts.isImportSpecifier(declaration) && declaration.getSourceFile() === file) {
+      const specifier = specifierOf(declaration)
+      const target = this.snapshot.checker.getAliasedSymbol(symbol).declarations?.[0]
+      const path = target && this.snapshot.pathOf(target.getSourceFile())
+      const exported = target && path !== undefined ? this.editor.exportedName(target) : undefined
+      const original = (declaration.propertyName ?? declaration.name).text
+      this.add(path !== undefined && exported !== undefined ? { name: exported, file: path, specifier: null, typeOnly }
+        : specifier.startsWith('.') ? fail(`${name.text} in its type is not exported by a file of the project`) : { name: original, file: null, specifier, typeOnly }, name.text)
+    } else if (ts.isImportClause(declaration) || ts.isNamespaceImport(declaration)) {
+      throw new NotWritable(`${name.text} in its type is a default or namespace import`)
+    } else if (declaration.getSourceFile() === file) {
+      const path = this.snapshot.pathOf(file)!
+      const exported = this.editor.exportedName(declaration)
+      if (exported === undefined || exported === 'default') throw new NotWritable(`${name.text} in its type is not exported by ${path}`)
+      this.add({ name: exported, file: path, specifier: null, typeOnly }, name.text)
+    } else if (this.snapshot.pathOf(declaration.getSourceFile()) !== undefined && ts.isExternalModule(declaration.getSourceFile())) {
+      const exported = this.editor.exportedName(declaration)
+      if (exported === undefined) throw new NotWritable(`${name.text} in its type is not exported`)
+      this.add({ name: exported, file: this.snapshot.pathOf(declaration.getSourceFile())!, specifier: null, typeOnly }, name.text)
+    }
+    // Globals need no import.
+  }
+
+  private add(name: NeededName, local: string): void {
+    if (!this.needed.some(other => other.local === local)) this.needed.push({ name, local })
+  }
+}
+
+function fail(message: string): never { throw new NotWritable(message) }
+
+function leftmost(name: ts.EntityName): ts.Identifier {
+  while (ts.isQualifiedName(name)) name = name.left
+  return name
+}
+
+function shorten(text: string): string {
+  return text.length > 60 ? `${text.slice(0, 57)}…` : text
+}

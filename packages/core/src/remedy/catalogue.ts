@@ -1,0 +1,41 @@
+import type { LanguageWriter, StepOutcome } from '../model/plan.js'
+import { planRefused } from '../model/plan.js'
+import type { Survey } from '../survey.js'
+import { extractInterfaceRemedy } from './extract-interface.js'
+import { injectRemedy } from './inject.js'
+import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
+
+/** Every remedy that exists. */
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, injectRemedy]
+
+/** What could be done in a project, or to one type of it, ordered by type and remedy. */
+export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {
+  return survey.model.types.filter(one => type === undefined || one.id === type)
+    .flatMap(one => REMEDIES.flatMap(remedy => remedy.offers(one.index, survey, writer)))
+}
+
+interface ParsedId { remedy: Remedy; subject: string; detail: string }
+
+/** A remedy id taken apart: `name:type` or `name:type:detail`, where the type's id itself may hold no colon. */
+export function parseRemedyId(id: string, survey: Survey): ParsedId | undefined {
+  const remedy = REMEDIES.find(one => id.startsWith(`${one.name}:`))
+  if (!remedy) return undefined
+  const rest = id.slice(remedy.name.length + 1)
+  if (survey.model.typeIndex.has(rest)) return { remedy, subject: rest, detail: '' }
+  for (let at = rest.indexOf(':'); at >= 0; at = rest.indexOf(':', at + 1)) {
+    if (survey.model.typeIndex.has(rest.slice(0, at))) return { remedy, subject: rest.slice(0, at), detail: rest.slice(at + 1) }
+  }
+  return undefined
+}
+
+export function choicesOf(id: string, survey: Survey, writer: LanguageWriter): ChoiceField[] | undefined {
+  const parsed = parseRemedyId(id, survey)
+  return parsed?.remedy.choices(parsed.subject, parsed.detail, survey, writer)
+}
+
+/** Plans one step. The survey is of the state that the writer stands at. */
+export function planStep(id: string, choices: Choices, survey: Survey, writer: LanguageWriter): StepOutcome {
+  const parsed = parseRemedyId(id, survey)
+  if (!parsed) return planRefused('unknown', `There is no remedy ${id} here; the code may have changed since it was listed.`)
+  return parsed.remedy.plan(parsed.subject, parsed.detail, choices, survey, writer)
+}

@@ -1,0 +1,41 @@
+import { planRefused } from '../model/plan.js'
+import type { Remedy } from './remedy.js'
+
+/** A collaborator that is built or fetched inside becomes a constructor parameter, or what builds it does. */
+export const injectRemedy: Remedy = {
+  name: 'inject',
+  title: 'Inject',
+
+  offers(index, survey, writer) {
+    const type = survey.model.types[index]!
+    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test) return []
+    return writer.injectionPoints(type.id).map(point => ({
+      id: `inject:${type.id}:${point.key}`, remedy: 'inject', subject: type.id,
+      title: point.kind === 'instance' ? `Hand ${point.label} to ${type.name}` : `Hand ${point.label} to ${type.name} (built in ${point.member})`,
+      edits: point.edits, files: point.files
+    }))
+  },
+
+  choices(subject, detail, survey, writer) {
+    const point = writer.injectionPoints(subject).find(one => one.key === detail)
+    const collaborator = point && survey.model.typeIndex.get(point.collaborator)
+    const interfaces = survey.dependencies.filter(one => one.from === collaborator && one.references.some(at => survey.model.references.kind(at) === 'implements'))
+      .map(one => survey.model.types[one.to]!)
+    return [
+      { name: 'name', label: 'Parameter', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'as', label: 'Declared as', kind: 'one-of', value: '', help: 'An interface lets a double stand in.', options: [
+        { value: '', label: 'the narrowest that serves' }, ...interfaces.map(type => ({ value: type.id, label: type.name }))
+      ] },
+      { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] },
+      { name: 'levels', label: 'Pass it on from further up', kind: 'one-of', value: '0', help: 'Where a creation site runs once, in a constructor.', options: ['0', '1', '2', '3'].map(value => ({ value, label: value === '0' ? 'build it at each site' : `up to ${value} level${value === '1' ? '' : 's'}` })) }
+    ]
+  },
+
+  plan(subject, detail, choices, survey, writer) {
+    const levels = Number(choices.levels ?? '0')
+    if (!Number.isInteger(levels) || levels < 0 || levels > 9) return planRefused('levels', 'The number of levels is a whole number from 0 to 9.')
+    if (choices.name && !/^[A-Za-z_$][\w$]*$/.test(choices.name)) return planRefused('name', `${choices.name} is not a name that a parameter can have.`)
+    if (choices.as && !survey.model.typeIndex.has(choices.as) && !choices.as.includes('#')) return planRefused('as', `${choices.as} is no type of the project.`)
+    return writer.inject({ type: subject, point: detail, name: choices.name || null, as: choices.as || null, withDefault: choices.default === 'yes', levels })
+  }
+}

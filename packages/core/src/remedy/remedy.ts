@@ -1,0 +1,41 @@
+import type { LanguageWriter, StepOutcome } from '../model/plan.js'
+import type { Survey } from '../survey.js'
+
+/** A remedy that could be done somewhere. Its id stays the same while the code does. */
+export interface RemedyOffer {
+  readonly id: string
+  readonly remedy: string
+  /** Id of the type that it is done to. */
+  readonly subject: string
+  readonly title: string
+  /** Places that it would edit, and files that it would touch, at most. */
+  readonly edits: number
+  readonly files: number
+}
+
+/** Choices of a step by name. What is left out takes its default. */
+export type Choices = Readonly<Record<string, string>>
+
+/** One choice that a step offers, as a form shows it. */
+export interface ChoiceField {
+  readonly name: string
+  readonly label: string
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of'
+  /** What can be chosen, for `one-of` and `many-of`. */
+  readonly options: readonly { readonly value: string; readonly label: string }[]
+  readonly value: string
+  readonly help: string
+}
+
+/** One kind of change: where it is offered, what can be chosen, and how it is planned. */
+export interface Remedy {
+  readonly name: string
+  /** What it is called on a button. */
+  readonly title: string
+  /** What could be done to one type. */
+  offers(type: number, survey: Survey, writer: LanguageWriter): RemedyOffer[]
+  /** The choices for one offer, with their defaults. */
+  choices(subject: string, detail: string, survey: Survey, writer: LanguageWriter): ChoiceField[]
+  /** Plans one step; a choice that makes no sense is refused. */
+  plan(subject: string, detail: string, choices: Choices, survey: Survey, writer: LanguageWriter): StepOutcome
+}

@@ -1,0 +1,92 @@
+// Applies every remedy offered on code bases, one at a time, each on the untouched code, in memory, and checks each result
+// with the compiler. `npm run fieldtest -- [DIR ...] [--cold N] [--limit N]`. Without folders: packages that ship sources
+// and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own.
+import { spawnSync } from 'node:child_process'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
+import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { measureProject } from '@hollowmoor/core/survey'
+import { DiskSource } from '@hollowmoor/host/disk-source'
+import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
+
+const args = process.argv.slice(2)
+const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : Number(args.splice(at, 2)[1]) }
+const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity
+const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-fieldtest-'))
+const modules = resolve('node_modules')
+const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)) || arg === 'withymere' ? arg : resolve(arg)) : ['rxjs', 'immer', 'effect', 'withymere']).map(name => {
+  const from = name === 'withymere' ? resolve('demo/withymere/typescript') : existsSync(join(modules, name)) && !name.startsWith('/') ? join(modules, name) : name
+  const to = join(scratch, name.split('/').pop())
+  for (const part of name === 'withymere' || name.startsWith('/') ? ['.'] : ['src', 'package.json', 'tsconfig.json']) {
+    if (existsSync(join(from, part))) cpSync(join(from, part), join(to, part), { recursive: true, filter: path => !path.slice(from.length).includes('node_modules') })
+  }
+  symlinkSync(modules, join(to, 'node_modules'))
+  return to
+})
+
+const totals = { classes: 0, injections: 0, cold: 0, failed: 0 }
+for (const root of folders) {
+  const started = Date.now()
+  const session = new TypeScriptSession(root, DEFAULT_SETTINGS, LIBRARY_FOLDER)
+  const snapshot = session.read(new DiskSource())
+  const survey = measureProject(snapshot.facts)
+  const offers = offersOf(survey, new TypeScriptWriter(session, snapshot))
+  const figures = { folder: root.split('/').pop(), classes: survey.model.types.filter(type => type.kind === 'class' && !type.test).length }
+  const tally = new Map()
+  let shown = 0
+  for (const offer of offers.slice(0, limit)) {
+    const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, failed: 0, refused: {} }
+    tally.set(offer.remedy, entry)
+    entry.offered++
+    let outcome, writer
+    try {
+      writer = new TypeScriptWriter(session, snapshot)
+      outcome = planStep(offer.id, {}, survey, writer)
+    } catch (error) {
+      entry.failed++; totals.failed++
+      console.log(`  FAILED ${offer.id}: ${error.stack.split('\n').slice(0, 3).join(' | ')}`)
+      continue
+    }
+    if (outcome.refused) {
+      entry.refused[outcome.reason] = (entry.refused[outcome.reason] ?? 0) + 1
+      if (process.env.SHOW_REFUSALS && shown++ < 60) console.log(`  refused ${offer.id}: ${outcome.reason}: ${outcome.message}`)
+      continue
+    }
+    entry.applied++
+    if (offer.remedy === 'inject') totals.injections++
+    else totals.classes++
+    if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
+  }
+  console.log(JSON.stringify({ ...figures, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000) }))
+}
+console.log(JSON.stringify(totals))
+rmSync(scratch, { recursive: true, force: true })
+process.exitCode = totals.failed > 0 ? 1 : 0
+
+/** Whether tsc, started anew, finds no error in the changed copy that it does not find in the untouched one. */
+function compilesCold(root, changes) {
+  const copy = `${root}-cold`
+  rmSync(copy, { recursive: true, force: true })
+  cpSync(root, copy, { recursive: true, filter: path => !path.endsWith('/node_modules') })
+  symlinkSync(modules, join(copy, 'node_modules'))
+  const before = errorsOf(copy)
+  for (const { path, after } of changes) { mkdirSync(dirname(join(copy, path)), { recursive: true }); writeFileSync(join(copy, path), after) }
+  const after = errorsOf(copy)
+  for (const [error, count] of after) if (count > (before.get(error) ?? 0)) { console.log(`    ${error}`); return false }
+  return true
+}
+
+function errorsOf(folder) {
+  const { stdout } = spawnSync(process.execPath, [join(modules, 'typescript/bin/tsc'), '--noEmit', '--skipLibCheck', '--ignoreDeprecations', '6.0', '-p', folder], { encoding: 'utf8' })
+  const errors = new Map()
+  for (const line of stdout.split('\n').filter(text => text.includes(': error TS'))) {
+    const key = line.replace(/\(\d+,\d+\)/, '')
+    errors.set(key, (errors.get(key) ?? 0) + 1)
+  }
+  return errors
+}
+
