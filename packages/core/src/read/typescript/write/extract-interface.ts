@@ -6,6 +6,7 @@ import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { PlannedRebinding } from './check.js'
 import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
+import type { FileEditor } from './file-editor.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
 import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
@@ -133,6 +134,7 @@ function build(
   const base = sameFile ? own.indentAt(node.getStart()) : ''
   const body = [`${!sameFile || isExported ? 'export ' : ''}${text.head} {`, ...text.lines.map(line => `${base}${style.indent}${line}${end}`), `${base}}`].join(style.lineEnd)
   if (sameFile) {
+    takeNames(write, own)
     own.insert(node.getStart(undefined, true), body + style.lineEnd + style.lineEnd + base)
   } else {
     const imports = importLines(write, editor, target, style)
@@ -163,6 +165,13 @@ function build(
     narrowedAt.set(`${annotation.path}:${start + shift}`, `${annotation.path}:${start}`)
   }
   return { ...done, narrowedAt }
+}
+
+/** Lets a file import what written types need; refused where the names would have to be others. */
+export function takeNames(write: TypeWriter, own: FileEditor): void {
+  for (const { name, local } of write.needed) {
+    if (own.nameFor(name) !== local) throw new NameConflict(`${local} means something else in ${own.path}`)
+  }
 }
 
 /** Import lines of a new file, from the names that its types need. */

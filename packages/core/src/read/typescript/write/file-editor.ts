@@ -143,6 +143,8 @@ export class FileEditor {
       ts.forEachChild(node, visit)
     }
     if (this.removedNames.size === 0) return new Set()
+    // A name that new text holds is still used.
+    const written = new Set(this.edits.flatMap(edit => edit.text.match(/[\w$]+/g) ?? []))
     visit(this.file)
     const unused = new Set<ts.ImportSpecifier | ts.ImportClause>()
     for (const statement of this.file.statements) {
@@ -153,7 +155,7 @@ export class FileEditor {
       for (const holder of names) {
         const symbol = checker.getSymbolAtLocation(holder.name!)
         const entry = symbol && uses.get(symbol)
-        if (entry && entry.before > 0 && entry.left === 0 && !this.reusedLocals.has(holder.name!.text)) unused.add(holder)
+        if (entry && entry.before > 0 && entry.left === 0 && !written.has(holder.name!.text) && !this.reusedLocals.has(holder.name!.text)) unused.add(holder)
       }
     }
     return unused
@@ -271,6 +273,9 @@ export function topLevelNames(file: ts.SourceFile): Set<string> {
 export class ProjectEditor {
   private readonly editors = new Map<string, FileEditor>()
   private readonly created = new Map<string, string>()
+  private readonly newlyExported = new Set<ts.Node>()
+  private packageImports: Map<ts.Symbol, { name: string; specifier: string }> | undefined
+  private readonly packageModules = new Set<ts.Symbol>()
   readonly typeStyle: TypeImportStyle
 
   constructor(readonly snapshot: Snapshot, readonly root: string) {
@@ -285,8 +290,18 @@ export class ProjectEditor {
 
   create(path: string, text: string): void { this.created.set(path, text) }
 
+  /** Lets the file of a class that is declared at its top export it. False where that cannot be written. */
+  exportClass(node: ts.ClassLikeDeclaration): boolean {
+    const path = this.snapshot.pathOf(node.getSourceFile())
+    if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || path === undefined || ts.getDecorators(node)?.length) return false
+    if (!this.newlyExported.has(node)) this.editor(path).insert(node.getStart(), 'export ')
+    this.newlyExported.add(node)
+    return true
+  }
+
   /** Name under which a declaration is exported by its own file, `default` included; undefined where it is not. */
   exportedName(declaration: ts.Node): string | undefined {
+    if (this.newlyExported.has(declaration)) return (declaration as ts.ClassDeclaration).name!.text
     const file = declaration.getSourceFile()
     const module = this.snapshot.checker.getSymbolAtLocation(file)
     const own = (declaration as ts.Node & { symbol?: ts.Symbol; localSymbol?: ts.Symbol })
@@ -316,6 +331,26 @@ export class ProjectEditor {
       throw new NameConflict(`${from} and ${to} are in different packages, and no file of the first imports the second yet`)
     }
     return relativeSpecifier(from, to, this.relativeEnding(file, to))
+  }
+
+  /** How any file of the project imports something that a package exports: its name there, and the package's specifier. */
+  packageImportOf(symbol: ts.Symbol): { name: string; specifier: string } | undefined {
+    if (!this.packageImports) {
+      this.packageImports = new Map()
+      for (const file of this.snapshot.paths.keys()) {
+        for (const statement of file.statements) {
+          if (!ts.isImportDeclaration(statement) || !ts.isStringLiteral(statement.moduleSpecifier) || statement.moduleSpecifier.text.startsWith('.')) continue
+          const module = this.snapshot.checker.getSymbolAtLocation(statement.moduleSpecifier)
+          if (!module || this.packageModules.has(module)) continue
+          this.packageModules.add(module)
+          for (const exported of this.snapshot.checker.getExportsOfModule(module)) {
+            const target = exported.flags & ts.SymbolFlags.Alias ? this.snapshot.checker.getAliasedSymbol(exported) : exported
+            if (!this.packageImports.has(target)) this.packageImports.set(target, { name: exported.name, specifier: statement.moduleSpecifier.text })
+          }
+        }
+      }
+    }
+    return this.packageImports.get(symbol)
   }
 
   private existingSpecifier(file: ts.SourceFile, target: ts.SourceFile): string | undefined {

@@ -4,6 +4,7 @@ import { planRefused } from '../../../model/plan.js'
 import { memberName, symbolOf } from '../declarations.js'
 import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
 import type { Written } from './extract-interface.js'
+import { takeNames } from './extract-interface.js'
 import type { FileEditor } from './file-editor.js'
 import { NameConflict, ProjectEditor } from './file-editor.js'
 import type { CreationSite, FoundPoint } from './injection-points.js'
@@ -23,15 +24,26 @@ export function inject(plan: InjectPlan, node: ts.ClassLikeDeclaration, context:
   const point = findInjectionPoints(plan.type, node, snapshot).find(one => one.told.key === plan.point)
   if (!point) return planRefused('no-point', `${node.name?.text ?? 'The class'} does not build or fetch ${plan.point} any more.`)
   if (/\.[cm]?jsx?$/.test(node.getSourceFile().fileName)) return planRefused('javascript', 'The class is JavaScript; what it is handed could not be checked.')
-  let last: PlanRefusal | undefined
-  for (const as of typesToTry(plan, point, node, context)) {
-    const outcome = tryInject(plan, node, point, as, context)
-    if (!('refused' in outcome)) return outcome
-    last = outcome
-    if (outcome.reason !== 'does-not-compile') break
+  const tryTypes = (withDefault: boolean): Written | PlanRefusal => {
+    let last: PlanRefusal | undefined
+    for (const as of typesToTry(plan, point, node, context)) {
+      const outcome = tryInject({ ...plan, withDefault }, node, point, as, context)
+      if (!('refused' in outcome)) return outcome
+      last = outcome
+      if (outcome.reason !== 'does-not-compile') break
+    }
+    return last!
   }
-  return last!
+  const outcome = tryTypes(plan.withDefault)
+  if (!('refused' in outcome) || !NEEDS_DEFAULT.has(outcome.reason) || plan.withDefault) return outcome
+  // Where not every creation site can be changed, a default keeps those that cannot.
+  const kept = tryTypes(true)
+  if ('refused' in kept) return outcome
+  return { ...kept, step: { ...kept.step, notes: [`The parameter keeps a default: ${outcome.message}`, ...kept.step.notes] } }
 }
+
+/** Refusals about creation sites, which a default makes needless. */
+const NEEDS_DEFAULT = new Set(['class-as-value', 'spread', 'arguments', 'anonymous'])
 
 /** The declared types to try: what was chosen; else interfaces of the project that the class implements; else the class. */
 function typesToTry(plan: InjectPlan, point: FoundPoint, _node: ts.ClassLikeDeclaration, { snapshot }: WriteContext): (string | null)[] {
@@ -121,7 +133,14 @@ function replaceInstance(
   const { snapshot } = context
   const first = point.nodes[0] as ts.Identifier
   const name = uniqueName(plan.name ?? first.text, node, new Set([first.text]), false)
-  const type = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(first), node, own, editor, context)
+  let type: string
+  try {
+    type = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(first), node, own, editor, context)
+  } catch (error) {
+    if (!(error instanceof Refused) && !(error instanceof NotWritable)) throw error
+    // Whatever the instance is, its own type can always be named by it.
+    type = `typeof ${portableText(first, own, snapshot, editor)}`
+  }
   for (const use of point.nodes as ts.Identifier[]) {
     const place = placeOf(use, node)
     if (place.inFunction) throw new Refused('this', `${first.text} is used in a function with a this of its own, line ${lineOf(use)}.`)
@@ -145,9 +164,15 @@ function replaceCreation(
   const place = placeOf(creation, node)
   if (place.inFunction) throw new Refused('this', `It is built in a function with a this of its own, line ${lineOf(creation)}.`)
   const constructed = creation.arguments ?? ts.factory.createNodeArray<ts.Expression>()
-  const portable = isPortable(creation, snapshot, editor)
-  const targetPortable = isPortable(creation.expression, snapshot, editor)
+  const made = collaboratorOf(creation, snapshot)!
+  if (made.node === node || creationSites(node, snapshot).includes(creation)) {
+    throw new Refused('itself', `${node.name?.text ?? 'The class'} builds its own kind, line ${lineOf(creation)}; its constructor would need itself.`)
+  }
+  const elsewhere = plan.withDefault ? [] : creationSites(node, snapshot).filter(site => site.getSourceFile() !== made.node.getSourceFile())
+  const targetPortable = isPortable(creation.expression, snapshot, editor) ||
+    (elsewhere.length === 0 ? ts.isIdentifier(creation.expression) : editor.exportClass(made.node))
   if (!targetPortable) throw new Refused('not-exported', `${creation.expression.getText()} is not exported, so that no other file could build it.`)
+  const portable = !creation.typeArguments && constructed.every(argument => isPortable(argument, snapshot, editor))
   const once = place.once
   const className = point.told.label
   const text = as ? typeName(as, own, editor, snapshot) : null
@@ -165,7 +190,7 @@ function replaceCreation(
   // Built more than once, or from what is known only then: what builds it is handed in.
   if (constructed.some(ts.isSpreadElement)) throw new Refused('spread', `It is built with a spread argument, line ${lineOf(creation)}; a factory for that cannot be typed surely.`)
   const name = uniqueName(plan.name ?? `create${className}`, node, new Set(), false)
-  const allPortable = constructed.every(argument => isPortable(argument, snapshot, editor)) && !creation.typeArguments
+  const allPortable = portable
   const signature = snapshot.checker.getResolvedSignature(creation)
   if (!signature) throw new Refused('signature', 'Which constructor it calls is not known.')
   const parameters = allPortable ? '' : constructed.map((_, index) => {
@@ -173,9 +198,13 @@ function replaceCreation(
     if (!parameter?.valueDeclaration) throw new Refused('signature', 'Which constructor it calls is not known.')
     if (ts.isParameter(parameter.valueDeclaration) && parameter.valueDeclaration.dotDotDotToken) throw new Refused('spread', 'Its constructor takes any number of arguments.')
     const type = snapshot.checker.getTypeOfSymbolAtLocation(parameter, node)
-    return `${parameter.name}: ${writeType(type, node, own, editor, context)}`
+    const declared = parameter.valueDeclaration
+    const optional = ts.isParameter(declared) && (declared.questionToken !== undefined || declared.initializer !== undefined)
+    const text = writeType(type, node, own, editor, context)
+    return `${parameter.name}: ${text}${optional && !/\bundefined\b/.test(text) ? ' | undefined' : ''}`
   }).join(', ')
-  const type = `(${parameters}) => ${valueType()}`
+  const plainType = `(${parameters}) => ${valueType()}`
+  const type = genericsOf(creation, node, plainType) + plainType
   const passed = allPortable ? '' : creationArguments(creation)
   if (field && !place.deferred) {
     const call = `${name}(${passed})`
@@ -185,6 +214,16 @@ function replaceCreation(
   const inConstructor = place.constructor !== undefined && (isBeforeSuper(creation, place.constructor) || !place.deferred)
   own.replace(creation.getStart(), creation.end, `${inConstructor ? '' : 'this.'}${name}(${passed})`)
   return { name, type, kept: !inConstructor, provide: at => factoryText(creation, allPortable, signature, at, context, editor) }
+}
+
+/** Type parameters of the functions around a node that a type mentions, as the factory has to declare them. */
+function genericsOf(inside: ts.Node, owner: ts.ClassLikeDeclaration, type: string): string {
+  const found: string[] = []
+  for (let at = inside.parent; at !== owner; at = at.parent) {
+    if (!ts.isFunctionLike(at)) continue
+    for (const parameter of at.typeParameters ?? []) if (new RegExp(`\\b${parameter.name.text}\\b`).test(type)) found.push(parameter.getText())
+  }
+  return found.length > 0 ? `<${found.join(', ')}>` : ''
 }
 
 function creationArguments(creation: ts.NewExpression): string {
@@ -451,7 +490,7 @@ function refuseOtherUses(node: ts.ClassLikeDeclaration, { snapshot }: WriteConte
         const fine = (ts.isNewExpression(parent) && parent.expression === at) || (ts.isPropertyAccessExpression(parent) && parent.expression === at) ||
           ts.isExpressionWithTypeArguments(parent) || ts.isExportAssignment(parent) ||
           (ts.isBinaryExpression(parent) && parent.operatorToken.kind === ts.SyntaxKind.InstanceOfKeyword && parent.right === at)
-        if (!fine) throw new Refused('class-as-value', `${path}:${lineOf(at)} hands the class itself around, so not every place that builds it is known; keep a default instead.`)
+        if (!fine) throw new Refused('class-as-value', `${path}:${lineOf(at)} hands the class itself around, so not every place that builds it is known.`)
       }
       ts.forEachChild(at, visit)
     }
@@ -479,7 +518,10 @@ function writeType(type: ts.Type, node: ts.ClassLikeDeclaration, own: FileEditor
   const owner = declared && snapshot.declarations.ownerOf(declared)
   // A plain class or interface of the project is imported by its name; anything else must be visible already.
   if (owner && owner.member === '' && type.isClassOrInterface() && !type.typeParameters?.length) return typeName(owner.type, own, editor, snapshot)
-  return new TypeWriter(snapshot, editor, node, true).inferred(type)
+  const write = new TypeWriter(snapshot, editor, node, true)
+  const text = write.inferred(type)
+  takeNames(write, own)
+  return text
 }
 
 function uniqueName(wanted: string, node: ts.ClassLikeDeclaration, allowed: ReadonlySet<string>, mayFill: boolean): string {

@@ -7,13 +7,15 @@ import type { TypeWriter } from './written-type.js'
 export interface PublicMember {
   readonly name: string
   readonly nodes: readonly (ts.ClassElement | ts.ParameterPropertyDeclaration)[]
+  /** The property of the class's instances. */
+  readonly symbol: ts.Symbol
   /** True for members that a base class of the project declares. */
   readonly inherited: boolean
 }
 
 /** The public instance members of a class, its own first, then those that its base classes in the project declare. */
 export function publicMembers(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PublicMember[] {
-  const members = new Map<string, { nodes: PublicMember['nodes'][number][]; inherited: boolean }>()
+  const members = new Map<string, { nodes: PublicMember['nodes'][number][]; inherited: boolean; symbol: ts.Symbol }>()
   for (const property of snapshot.checker.getPropertiesOfType(snapshot.checker.getTypeAtLocation(node))) {
     for (const declaration of property.declarations ?? []) {
       if (snapshot.pathOf(declaration.getSourceFile()) === undefined) continue
@@ -22,7 +24,7 @@ export function publicMembers(node: ts.ClassLikeDeclaration, snapshot: Snapshot)
       if (!isMember || isHidden(declaration)) continue
       const name = memberName(declaration)
       const holder = ts.isParameter(declaration) ? declaration.parent.parent : declaration.parent
-      const entry = members.get(name) ?? { nodes: [], inherited: holder !== node }
+      const entry = members.get(name) ?? { nodes: [], inherited: holder !== node, symbol: property }
       entry.nodes.push(declaration as PublicMember['nodes'][number])
       members.set(name, entry)
     }
@@ -47,7 +49,7 @@ export function memberSignatures(member: PublicMember, owner: ts.ClassLikeDeclar
   const name = (first as ts.NamedDeclaration).name!.getText()
   // What a generic base class declares is written as this class sees it.
   if (member.inherited) {
-    const symbol = checker.getTypeAtLocation(owner).getProperty(member.name)!
+    const { symbol } = member
     const type = checker.getTypeOfSymbolAtLocation(symbol, owner)
     const optional = symbol.flags & ts.SymbolFlags.Optional ? '?' : ''
     const readonly = ts.isGetAccessor(first) && member.nodes.length === 1 ? 'readonly ' : ''

@@ -58,9 +58,10 @@ export function portableText(expression: ts.Node, to: FileEditor, snapshot: Snap
       const parent = node.parent
       if ((ts.isPropertyAccessExpression(parent) && parent.name === node) || (ts.isPropertyAssignment(parent) && parent.name === node)) return
       const meaning = meaningOf(node, snapshot, editor)
-      if (meaning && meaning !== 'global') {
-        const local = to.nameFor({ name: meaning.exported, file: meaning.file, specifier: meaning.specifier, typeOnly: false })
-        parts.push({ start: node.getStart() - start, end: node.end - start, text: local })
+      const local = meaning === undefined && to.file === source
+      if (!local && meaning && meaning !== 'global') {
+        const written = to.nameFor({ name: meaning.exported, file: meaning.file, specifier: meaning.specifier, typeOnly: false })
+        parts.push({ start: node.getStart() - start, end: node.end - start, text: written })
       }
       return
     }

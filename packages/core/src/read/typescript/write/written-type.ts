@@ -37,7 +37,6 @@ export class TypeWriter {
   }
 
   private collect(node: ts.Node): void {
-    if (this.sameFile) return
     const own = new Set<string>()
     const visit = (at: ts.Node): void => {
       if (ts.isTypeParameterDeclaration(at)) own.add(at.name.text)
@@ -63,6 +62,11 @@ export class TypeWriter {
     const declaration = symbol?.declarations?.[0]
     if (!symbol || !declaration) throw new NotWritable(`${name.text} in its type is not found`)
     if (ts.isTypeParameterDeclaration(declaration) || ts.isParameter(declaration)) return
+    const { checker } = this.snapshot
+    const target = symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol
+    const here = checker.resolveName(name.text, this.at, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value, false)
+    const visible = here !== undefined && (here === symbol || (here.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(here) : here) === target)
+    if (visible && this.sameFile) return
     const specifierOf = (node: ts.Node): string => {
       const statement = ts.findAncestor(node, ts.isImportDeclaration)
       if (!statement || !ts.isStringLiteral(statement.moduleSpecifier)) throw new NotWritable(`${name.text} in its type is imported in a way that cannot be repeated`)
@@ -88,6 +92,13 @@ export class TypeWriter {
       const exported = this.editor.exportedName(declaration)
       if (exported === undefined) throw new NotWritable(`${name.text} in its type is not exported`)
       this.add({ name: exported, file: this.snapshot.pathOf(declaration.getSourceFile())!, specifier: null, typeOnly }, name.text)
+    }
+    else if (!visible || ts.isExternalModule(declaration.getSourceFile())) {
+      const imported = this.editor.packageImportOf(target)
+      if (imported) this.add({ name: imported.name, file: null, specifier: imported.specifier, typeOnly }, name.text)
+      else if (!visible || this.snapshot.pathOf(declaration.getSourceFile()) !== undefined || declaration.getSourceFile().fileName.includes('/node_modules/') && ts.isExternalModule(declaration.getSourceFile())) {
+        throw new NotWritable(`${name.text} in its type is not visible here`)
+      }
     }
     // Globals need no import.
   }

@@ -1,0 +1,171 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import type { Baseline } from '@hollowmoor/contract/baseline'
+import { BaselineSchema } from '@hollowmoor/contract/baseline'
+import { isRefusal, refusal } from '@hollowmoor/contract/errors'
+import { unifiedDiff } from '@hollowmoor/core/edit/diff'
+import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import type { Survey } from '@hollowmoor/core/survey'
+import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { writeChange } from '@hollowmoor/host/journalled-write'
+import { OpenProject } from '@hollowmoor/host/open-project'
+import { Command, CommanderError } from 'commander'
+import type { Streams } from './output.js'
+import { writePieces } from './output.js'
+import { readableSummary } from './summary.js'
+
+/** Exit statuses: 0 done, 1 a check found something, 2 wrong use or unreadable input, 3 refused. */
+const DONE = 0, FOUND = 1, WRONG = 2, REFUSED = 3
+
+/** Ends a command with a status and one line on standard error. */
+class Stop extends Error {
+  constructor(readonly status: number, message: string) { super(message) }
+}
+
+/** Runs one command line and returns its exit status. Never ends the process. */
+export async function run(args: readonly string[], streams: Streams): Promise<number> {
+  let status = DONE
+  const program = new Command('hollowmoor')
+    .description('Measures coupling and dependency cycles, and makes classes replaceable.')
+    .exitOverride()
+    .configureOutput({ writeOut: text => void streams.out.write(text), writeErr: () => undefined })
+
+  program.command('measure').argument('<dir>').description('measures a folder of TypeScript code')
+    .option('--json <file>', 'write the survey document to a file, or to standard output with -')
+    .addHelpText('after', '\nExamples:\n  hollowmoor measure .\n  hollowmoor measure packages/core --json survey.json\n  hollowmoor measure . --json - | head -c 300\n')
+    .action(async (dir: string, options: { json?: string }) => {
+      const project = open(dir)
+      const pieces = options.json === undefined ? [readableSummary(project.survey)] : surveyDocumentPieces(project.survey)
+      const failed = await writePieces(options.json ?? '-', pieces, streams)
+      if (failed) throw new Stop(WRONG, failed.message)
+    })
+
+  program.command('remedies').argument('<dir>').description('lists what could be done')
+    .option('--type <id>', 'only for this type').option('--json <file>', 'write the list to a file, or to standard output with -')
+    .addHelpText('after', '\nExamples:\n  hollowmoor remedies .\n  hollowmoor remedies . --type src/desk.ts#Desk --json -\n')
+    .action(async (dir: string, options: { type?: string; json?: string }) => {
+      const project = open(dir)
+      if (options.type !== undefined && !project.survey.model.typeIndex.has(options.type)) throw new Stop(WRONG, `--type: there is no type ${options.type} in ${dir}`)
+      const offers = offersOf(project.survey, new TypeScriptWriter(project.session, project.snapshot), options.type)
+      const text = options.json !== undefined ? `${JSON.stringify(offers, null, 2)}\n`
+        : offers.map(offer => `${offer.title}  (up to ${offer.edits} edits in ${offer.files} files)\n  ${offer.id}\n`).join('') || 'Nothing to offer.\n'
+      const failed = await writePieces(options.json ?? '-', [text], streams)
+      if (failed) throw new Stop(WRONG, failed.message)
+    })
+
+  program.command('apply').argument('<dir>').argument('<remedy-id>').description('plans a remedy, checks it, and prints or writes it')
+    .option('--set <name=value>', 'a choice of the remedy; can be given several times', (value: string, all: string[]) => [...all, value], [])
+    .option('--diff', 'print a unified diff that git apply takes').option('--write', 'change the folder')
+    .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n')
+    .action((dir: string, id: string, options: { set: string[]; diff?: boolean; write?: boolean }) => {
+      if (!options.diff && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff prints it, --write writes it')
+      const choices: Record<string, string> = {}
+      for (const pair of options.set) {
+        const at = pair.indexOf('=')
+        if (at <= 0) throw new Stop(WRONG, `--set ${pair}: give it as name=value`)
+        choices[pair.slice(0, at)] = pair.slice(at + 1)
+      }
+      const project = open(dir)
+      if (!parseRemedyId(id, project.survey)) throw new Stop(WRONG, `there is no remedy ${id} in ${dir}; "hollowmoor remedies" lists them`)
+      const outcome = planStep(id, choices, project.survey, new TypeScriptWriter(project.session, project.snapshot))
+      if (outcome.refused) throw new Stop(REFUSED, outcome.message)
+      if (options.diff) streams.out.write(unifiedDiff(outcome.changes))
+      if (options.write) {
+        const written = writeChange(project.root, outcome.changes, join(project.root, '.hollowmoor'))
+        if (isRefusal(written)) throw new Stop(REFUSED, written.message)
+      }
+    })
+
+  program.command('check').argument('<dir>').description('fails on a cycle among modules or files that the baseline does not list')
+    .option('--baseline <file>', 'cycles that are accepted for now').option('--write-baseline <file>', 'write the cycles there are now, and succeed')
+    .addHelpText('after', '\nExamples:\n  hollowmoor check .\n  hollowmoor check . --write-baseline baseline.json\n  hollowmoor check . --baseline baseline.json\n')
+    .action((dir: string, options: { baseline?: string; writeBaseline?: string }) => {
+      const baseline = options.baseline === undefined ? undefined : readBaseline(options.baseline)
+      const { survey } = open(dir)
+      if (options.writeBaseline !== undefined) {
+        try {
+          mkdirSync(dirname(options.writeBaseline), { recursive: true })
+          writeFileSync(options.writeBaseline, `${JSON.stringify(baselineOf(survey), null, 2)}\n`)
+        } catch (error) {
+          throw new Stop(WRONG, `--write-baseline ${options.writeBaseline}: ${(error as Error).message}`)
+        }
+        return
+      }
+      const found = newCycles(survey, baseline)
+      for (const line of found) streams.out.write(`${line}\n`)
+      if (found.length === 0) streams.out.write('No new cycles.\n')
+      else status = FOUND
+    })
+
+  program.command('serve').argument('[dir]').description('starts the application on this machine')
+    .option('--port <number>', 'port on 127.0.0.1', '4870').option('--data <folder>', 'where projects and surveys are kept')
+    .addHelpText('after', '\nExamples:\n  hollowmoor serve\n  hollowmoor serve ~/code/harbour --port 5000\n')
+    .action(async (dir: string | undefined, options: { port: string; data?: string }) => {
+      const port = Number(options.port)
+      if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Stop(WRONG, `--port ${options.port}: a port is a number from 0 to 65535`)
+      const { serve } = await import('@hollowmoor/server/serve')
+      const started = await serve({ port, ...(options.data ? { dataFolder: options.data } : {}), ...(dir ? { open: dir } : {}) })
+      if (isRefusal(started)) throw new Stop(WRONG, started.message)
+      streams.out.write(`Hollowmoor is at ${started.address}\n`)
+      await started.closed
+    })
+
+  try {
+    await program.parseAsync([...args], { from: 'user' })
+    return status
+  } catch (error) {
+    if (error instanceof Stop) { streams.err.write(`${error.message}\n`); return error.status }
+    if (error instanceof CommanderError) {
+      if (error.exitCode === 0) return DONE
+      const message = error.message.replace(/^error: /, '')
+      streams.err.write(`${message === '(outputHelp)' ? 'name a command; --help lists them' : message}\n`)
+      return WRONG
+    }
+    streams.err.write(`${(error as Error).message}\n`)
+    return WRONG
+  }
+
+  function open(dir: string): OpenProject {
+    const project = OpenProject.open(dir)
+    if (isRefusal(project)) throw new Stop(WRONG, project.message)
+    return project
+  }
+}
+
+function readBaseline(path: string): Baseline {
+  if (!existsSync(path)) throw new Stop(WRONG, `--baseline ${path}: there is no such file; make it with --write-baseline`)
+  try {
+    const parsed = BaselineSchema.safeParse(JSON.parse(readFileSync(path, 'utf8')))
+    if (parsed.success) return parsed.data
+    throw new Stop(WRONG, `--baseline ${path}: it is no baseline (${parsed.error.issues[0]?.message})`)
+  } catch (error) {
+    if (error instanceof Stop) throw error
+    throw new Stop(WRONG, refusal('BASELINE_INVALID', `--baseline ${path}: ${(error as Error).message}`).message)
+  }
+}
+
+function baselineOf(survey: Survey): Baseline {
+  return {
+    format: 'hollowmoor-baseline', version: 1,
+    moduleCycles: survey.moduleCycles.map(({ within, members }) => ({ within, members: [...members] })),
+    fileCycles: survey.fileCycles.map(({ members }) => ({ members: [...members] }))
+  }
+}
+
+/** Cycles that no cycle of the baseline covers, in words: a cycle is covered where all its members are in one of them. */
+export function newCycles(survey: Survey, baseline?: Baseline): string[] {
+  const covered = (members: readonly string[], known: readonly { readonly members: readonly string[] }[]) =>
+    known.some(cycle => members.every(member => cycle.members.includes(member)))
+  const lines: string[] = []
+  for (const [name, cycles, known] of [
+    ['modules', survey.moduleCycles, baseline?.moduleCycles ?? []], ['files', survey.fileCycles, baseline?.fileCycles ?? []]
+  ] as const) {
+    for (const cycle of cycles) {
+      if (covered(cycle.members, known)) continue
+      const cut = cycle.cut.dependencies.map(one => `${one.from} -> ${one.to}`).join(', ')
+      lines.push(`cycle of ${cycle.members.length} ${name}: ${cycle.members.join(', ')}; cut ${cycle.cut.references} references: ${cut}`)
+    }
+  }
+  return lines
+}

@@ -1,0 +1,25 @@
+import { z } from 'zod'
+import { SettingsSchema } from './settings.js'
+
+/** What requests carry. Answers are described by the view types in `views.ts`. */
+export const NewProjectSchema = z.strictObject({ path: z.string().min(1).max(4096) })
+
+export const CommandsSchema = z.strictObject({
+  compile: z.string().max(2000), test: z.string().max(2000), seconds: z.int().min(1).max(3600), confirmed: z.boolean()
+})
+
+export const ProjectUpdateSchema = z.strictObject({ settings: SettingsSchema.optional(), commands: CommandsSchema.optional() })
+
+const choices = z.record(z.string().max(100), z.string().max(20_000))
+export const NewChangeSchema = z.strictObject({
+  steps: z.array(z.strictObject({ id: z.string().min(1).max(4000), choices })).min(1).max(20)
+})
+
+/** For each file that is not wholly accepted: the numbers of its refused hunks, or 'all'. */
+export const DecisionsSchema = z.strictObject({
+  refused: z.record(z.string(), z.union([z.literal('all'), z.array(z.int().min(0))]))
+})
+
+export type StepInput = z.infer<typeof NewChangeSchema>['steps'][number]
+export type Decisions = z.infer<typeof DecisionsSchema>
+export type Commands = z.infer<typeof CommandsSchema>

@@ -1,0 +1,240 @@
+/** What the server answers with, view by view. Plain data. */
+import type { Commands, Decisions, StepInput } from './api.js'
+
+export interface ProjectView {
+  readonly id: number
+  readonly name: string
+  readonly path: string
+  readonly demo: boolean
+  readonly state: 'new' | 'reading' | 'ready' | 'failed'
+  readonly error: string | null
+  readonly surveyedAt: string | null
+  readonly surveyId: number | null
+  readonly summary: SurveySummary | null
+  readonly commands: Commands
+  /** Commands proposed from the build files. */
+  readonly proposed: { readonly compile: string; readonly test: string }
+  readonly settings: { readonly exclude: readonly string[]; readonly useGitignore: boolean; readonly tests: readonly string[]; readonly moduleRoots: readonly string[] }
+  /** The job that is reading it, if any. */
+  readonly job: number | null
+}
+
+/** The figures of one survey by which it is compared with another. */
+export interface SurveySummary {
+  readonly files: number
+  readonly testFiles: number
+  readonly lines: number
+  readonly types: number
+  readonly modules: number
+  readonly references: number
+  readonly unresolved: number
+  readonly unreadFiles: number
+  readonly problems: number
+  readonly notInstalled: readonly string[]
+  readonly moduleCycles: number
+  readonly modulesInCycles: number
+  readonly fileCycles: number
+  readonly typeCycles: number
+  /** References that the best cuts of all module cycles change. */
+  readonly cutReferences: number
+  readonly proven: boolean
+  readonly joints: { readonly welded: number; readonly bolted: number; readonly plugged: number; readonly inert: number }
+}
+
+export interface ModuleRow {
+  readonly id: string
+  readonly parent: string | null
+  readonly types: number
+  readonly lines: number
+  readonly ca: number
+  readonly ce: number
+  readonly instability: number | null
+  readonly abstractness: number | null
+  readonly distance: number | null
+  readonly subtree: { readonly types: number; readonly lines: number; readonly ca: number; readonly ce: number }
+}
+
+export interface GraphView {
+  readonly within: string
+  readonly nodes: readonly { readonly id: string; readonly label: string; readonly lines: number; readonly types: number; readonly opens: boolean }[]
+  readonly dependencies: readonly { readonly from: string; readonly to: string; readonly references: number; readonly atRunTime: number; readonly cut: boolean }[]
+  readonly cycles: readonly string[][]
+}
+
+export interface NextStep {
+  readonly level: CycleLevel
+  readonly key: string
+  readonly title: string
+  readonly why: string
+  readonly frees: string
+  readonly references: number
+}
+
+export interface LandView {
+  readonly summary: SurveySummary
+  readonly graphs: readonly GraphView[]
+  /** The folder whose graph is shown first. */
+  readonly start: string
+  readonly modules: readonly ModuleRow[]
+  readonly nextSteps: readonly NextStep[]
+  readonly problems: readonly { readonly file: string; readonly line: number; readonly message: string }[]
+  readonly unresolved: readonly { readonly file: string; readonly line: number; readonly column: number; readonly name: string; readonly reason: string }[]
+  readonly excluded: readonly string[]
+}
+
+export type CycleLevel = 'modules' | 'files' | 'types'
+
+export interface CycleRow {
+  readonly level: CycleLevel
+  /** Stable while its members are: the level, where it lies, and its first member. */
+  readonly key: string
+  readonly within: string
+  readonly members: readonly string[]
+  readonly atRunTime: boolean
+  readonly cut: readonly { readonly from: string; readonly to: string; readonly references: number }[]
+  readonly cost: number
+  readonly lowerBound: number
+}
+
+export interface CycleView extends CycleRow {
+  readonly dependencies: readonly { readonly from: string; readonly to: string; readonly references: number; readonly atRunTime: number }[]
+}
+
+export interface ReferenceView {
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  readonly kind: string
+  readonly from: string
+  readonly to: string
+  readonly member: string
+  readonly typeOnly: boolean
+  /** Lines around it, the first of which is `firstLine`; `mark` are offsets in the line of the reference. */
+  readonly excerpt: readonly string[]
+  readonly firstLine: number
+  readonly mark: readonly [number, number]
+}
+
+export interface TypeRow {
+  readonly id: string
+  readonly name: string
+  readonly kind: string
+  readonly module: string
+  readonly file: string
+  readonly line: number
+  readonly lines: number
+  readonly test: boolean
+  readonly fanIn: number
+  readonly fanOut: number
+  readonly welded: number
+  readonly bolted: number
+  readonly plugged: number
+  readonly inert: number
+}
+
+export interface JointView {
+  readonly kind: 'welded' | 'bolted' | 'plugged' | 'inert'
+  readonly reason: string
+  readonly name: string
+  /** Id of the collaborator, or null for an external. */
+  readonly type: string | null
+  readonly references: number
+  readonly firstFile: string
+  readonly firstLine: number
+  /** Remedies of this class that are about this collaborator. */
+  readonly remedies: readonly { readonly id: string; readonly title: string }[]
+}
+
+export interface ClassView {
+  readonly row: TypeRow
+  readonly joints: readonly JointView[]
+  readonly clients: readonly { readonly id: string; readonly name: string; readonly test: boolean; readonly members: readonly string[]; readonly references: number }[]
+  readonly members: readonly { readonly name: string; readonly kind: string; readonly public: boolean; readonly line: number; readonly clients: number }[]
+  readonly implementers: readonly { readonly id: string; readonly name: string }[]
+  readonly cycles: readonly CycleRow[]
+  readonly offers: readonly OfferView[]
+}
+
+export interface OfferView {
+  readonly id: string
+  readonly remedy: string
+  readonly subject: string
+  readonly title: string
+  readonly edits: number
+  readonly files: number
+}
+
+export interface ChoiceView {
+  readonly name: string
+  readonly label: string
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of'
+  readonly options: readonly { readonly value: string; readonly label: string }[]
+  readonly value: string
+  readonly help: string
+}
+
+export interface FileView {
+  readonly path: string
+  readonly isNew: boolean
+  readonly isGone: boolean
+  readonly hunks: readonly { readonly oldStart: number; readonly newStart: number; readonly lines: readonly string[] }[]
+}
+
+export interface MeasuredEffect {
+  readonly label: string
+  readonly before: number
+  readonly after: number
+  /** Whether less of it is better, more of it is, or neither. */
+  readonly better: 'less' | 'more' | 'neither'
+}
+
+export type ChangeState = 'planning' | 'refused' | 'planned' | 'written' | 'undone'
+
+export interface ChangeView {
+  readonly id: number
+  readonly projectId: number
+  readonly state: ChangeState
+  readonly title: string
+  readonly steps: readonly (StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number })[]
+  readonly refusal: string | null
+  readonly files: readonly FileView[]
+  readonly effects: readonly MeasuredEffect[]
+  readonly decisions: Decisions
+  /** What would not compile with the present decisions; empty where all is well. */
+  readonly problems: readonly string[]
+  readonly trial: TrialView | null
+  readonly job: number | null
+}
+
+export interface TrialCommandView { readonly status: number | null; readonly ended: string | null; readonly seconds: number; readonly output: string }
+export interface TrialSideView { readonly compile: TrialCommandView | null; readonly test: TrialCommandView | null; readonly passed: number; readonly failed: number }
+
+export interface TrialView {
+  readonly verdict: string
+  readonly good: boolean
+  readonly before: TrialSideView
+  readonly after: TrialSideView
+  readonly broken: readonly string[]
+  readonly failedAlready: readonly string[]
+  readonly mended: readonly string[]
+  readonly gone: readonly string[]
+  readonly lines: { readonly changed: number; readonly run: number; readonly testFiles: readonly string[] } | null
+}
+
+export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 'interrupted'
+
+export interface JobView {
+  readonly id: number
+  readonly projectId: number
+  readonly kind: 'survey' | 'plan' | 'trial'
+  readonly state: JobState
+  readonly phase: string
+  readonly done: number
+  readonly total: number
+  readonly error: string | null
+  /** Output of a trial as it runs; only what came since the event before. */
+  readonly output?: string
+  readonly changeId: number | null
+}
+
+export interface GitView { readonly branch: string | null; readonly commit: string | null; readonly uncommitted: readonly string[] }

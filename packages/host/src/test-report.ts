@@ -1,0 +1,50 @@
+/** One test as a runner told it. */
+export interface TestResult { readonly name: string; readonly passed: boolean }
+
+/**
+ * Reads test results off what a runner printed: marks before names (as node:test, Jest, Vitest and Mocha print them) and
+ * TAP. Nested groups that the runner repeats as results count once, by their full line. Empty where nothing is recognised.
+ */
+export function readTestReport(output: string): TestResult[] {
+  const found = new Map<string, boolean>()
+  // Failures are told a second time at the end; there they say nothing new.
+  const end = output.search(/^(✖ failing tests:|# failing tests)/m)
+  for (const raw of (end < 0 ? output : output.slice(0, end)).split('\n')) {
+    // eslint-disable-next-line no-control-regex
+    const line = raw.replace(/\u001b\[[0-9;]*m/g, '')
+    const tap = /^\s*(not )?ok \d+ - (.*?)(?: # (SKIP|TODO).*)?$/.exec(line)
+    const mark = /^\s*([✔✓√]|[✖✕×✗])\s+(.+?)(?:\s+\(?\d+(?:\.\d+)?\s*m?s\)?)?$/.exec(line)
+    const name = tap ? tap[2]! : mark?.[2]
+    if (name === undefined || (tap && tap[3])) continue
+    const passed = tap ? tap[1] === undefined : /[✔✓√]/.test(mark![1]!)
+    found.set(name, (found.get(name) ?? true) && passed)
+  }
+  return [...found].map(([name, passed]) => ({ name, passed }))
+}
+
+export interface TestComparison {
+  readonly before: { readonly passed: number; readonly failed: number }
+  readonly after: { readonly passed: number; readonly failed: number }
+  /** Tests that passed before and fail now. */
+  readonly broken: readonly string[]
+  /** Tests that failed before already and still do. */
+  readonly failedAlready: readonly string[]
+  readonly mended: readonly string[]
+  /** Tests of one side only. */
+  readonly gone: readonly string[]
+  readonly added: readonly string[]
+}
+
+export function compareTests(before: readonly TestResult[], after: readonly TestResult[]): TestComparison {
+  const old = new Map(before.map(test => [test.name, test.passed]))
+  const now = new Map(after.map(test => [test.name, test.passed]))
+  const count = (tests: readonly TestResult[]) => ({ passed: tests.filter(test => test.passed).length, failed: tests.filter(test => !test.passed).length })
+  const names = (wanted: (was: boolean | undefined, is: boolean | undefined) => boolean) =>
+    [...new Set([...old.keys(), ...now.keys()])].filter(name => wanted(old.get(name), now.get(name))).sort()
+  return {
+    before: count(before), after: count(after),
+    broken: names((was, is) => was === true && is === false), failedAlready: names((was, is) => was === false && is === false),
+    mended: names((was, is) => was === false && is === true), gone: names((was, is) => was !== undefined && is === undefined),
+    added: names((was, is) => was === undefined && is !== undefined)
+  }
+}

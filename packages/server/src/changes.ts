@@ -1,0 +1,165 @@
+import { join } from 'node:path'
+import type { Decisions, StepInput } from '@hollowmoor/contract/api'
+import type { Refusal } from '@hollowmoor/contract/errors'
+import { isRefusal, refusal } from '@hollowmoor/contract/errors'
+import type { ChangeView, TrialView } from '@hollowmoor/contract/views'
+import { hunksOf, unifiedDiff, withHunks } from '@hollowmoor/core/edit/diff'
+import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { writeChange } from '@hollowmoor/host/journalled-write'
+import type { CommandOutcome } from '@hollowmoor/host/run-command'
+import type { TrialOutcome, TrialSide } from '@hollowmoor/host/trial'
+import { tryOnCopy } from '@hollowmoor/host/trial'
+import { undoChange } from '@hollowmoor/host/undo'
+import type { Jobs } from './jobs.js'
+import { JobFailed } from './jobs.js'
+import type { Projects } from './projects.js'
+import type { ProjectRecord } from './store/database.js'
+import { ChangeRecord } from './store/database.js'
+
+/** Changes: planned, decided on, tried, written and undone. */
+export class Changes {
+  constructor(private readonly jobs: Jobs, private readonly projects: Projects) {}
+
+  async find(id: number): Promise<ChangeRecord | Refusal> {
+    return (Number.isSafeInteger(id) ? await ChangeRecord.findByPk(id) : null) ?? refusal('CHANGE_UNKNOWN', 'There is no such change.')
+  }
+
+  async list(projectId: number): Promise<ChangeView[]> {
+    return (await ChangeRecord.findAll({ where: { projectId }, order: [['id', 'DESC']], limit: 100 })).map(record => ({ ...this.view(record), files: [] }))
+  }
+
+  view(record: ChangeRecord): ChangeView {
+    return {
+      id: record.id, projectId: record.projectId, state: record.state, steps: record.steps, refusal: record.refusal,
+      title: record.steps.map(step => step.title).join(', then '), effects: record.effects, decisions: record.decisions, problems: record.problems,
+      trial: record.trial, job: this.jobs.runningForChange(record.id)?.id ?? null,
+      files: record.files.map(file => ({
+        path: file.path, isNew: file.before === null, isGone: file.after === null,
+        hunks: hunksOf(file).map(({ oldStart, newStart, lines }) => ({ oldStart, newStart, lines }))
+      }))
+    }
+  }
+
+  diff(record: ChangeRecord): string { return unifiedDiff(accepted(record)) }
+
+  async plan(project: ProjectRecord, steps: readonly StepInput[]): Promise<ChangeRecord> {
+    const record = await ChangeRecord.create({
+      projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], written: null,
+      effects: [], decisions: { refused: {} }, problems: [], trial: null
+    })
+    await this.startPlanning(project, record, steps)
+    return record
+  }
+
+  private async startPlanning(project: ProjectRecord, record: ChangeRecord, steps: readonly StepInput[]): Promise<void> {
+    await this.jobs.start(project.id, 'plan', record.id, async ({ progress, signal }) => {
+      try {
+        const outcome = await this.projects.thread(project.id).call('plan', [steps.map(({ id, choices }) => ({ id, choices }))], { progress, signal })
+        if (isRefusal(outcome)) { await record.update({ state: 'refused', refusal: outcome.message }); return }
+        await record.update({
+          state: 'planned', files: [...outcome.files], effects: [...outcome.effects],
+          steps: outcome.steps.map((told, index) => ({ ...steps[index]!, ...told, choices: { ...told.choices } }))
+        })
+      } catch (error) {
+        await record.update({ state: 'refused', refusal: signal.aborted ? 'Planning was cancelled.' : 'Planning failed inside; plan it again.' })
+        throw error
+      }
+    })
+  }
+
+  /** Takes decisions over and says what would not compile with them. */
+  async decide(project: ProjectRecord, record: ChangeRecord, decisions: Decisions): Promise<Refusal | undefined> {
+    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be decided on.`)
+    const unknown = Object.keys(decisions.refused).find(path => !record.files.some(file => file.path === path))
+    if (unknown !== undefined) return refusal('CHOICE_INVALID', `${unknown} is no file of this change.`, unknown)
+    const problems = await this.projects.ask(project, 'problemsOf', [acceptedFiles(record.files, decisions)])
+    if (isRefusal(problems)) return problems
+    await record.update({ decisions, problems, trial: null })
+    return undefined
+  }
+
+  async startTrial(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
+    const commands = project.commands
+    if (!commands?.confirmed) return refusal('COMMAND_NOT_CONFIRMED', 'Confirm the compile and test commands first; nothing runs that you have not confirmed.')
+    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be tried.`)
+    if (this.jobs.runningForChange(record.id)) return refusal('CHANGE_STATE', 'This change is being tried already.')
+    await this.jobs.start(project.id, 'trial', record.id, async ({ signal, progress, output }) => {
+      let stage = 0
+      const outcome = await tryOnCopy(project.path, project.settings ?? DEFAULT_SETTINGS, accepted(record), commands, signal, event => {
+        if (event.text.startsWith('$ ')) progress(`${event.side} the change: ${event.step}`, stage++, 4)
+        output(event.text)
+      })
+      if (signal.aborted) return
+      await record.update({ trial: trialView(outcome, commands) })
+    })
+    return undefined
+  }
+
+  async write(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
+    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be written.`)
+    const files = accepted(record)
+    if (files.length === 0) return refusal('CHANGE_STATE', 'Every file was refused; there is nothing to write.')
+    if (record.problems.length > 0) return refusal('DOES_NOT_COMPILE', `With what you refused it would not compile: ${record.problems[0]}`)
+    const outcome = writeChange(project.path, files, journalFolder(project.path))
+    if (isRefusal(outcome)) return outcome
+    await record.update({ state: 'written', written: files })
+    await this.projects.survey(project)
+    return undefined
+  }
+
+  async undo(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
+    if (record.state !== 'written' || !record.written) return refusal('CHANGE_STATE', `This change is ${record.state}; only a written one can be undone.`)
+    const outcome = undoChange(project.path, record.written, journalFolder(project.path))
+    if (isRefusal(outcome)) return outcome
+    await record.update({ state: 'undone' })
+    await this.projects.survey(project)
+    return undefined
+  }
+}
+
+/** Where the journal of a project's writes lies: in the project, on the same disk as its files, and gone after each write. */
+export function journalFolder(root: string): string { return join(root, '.hollowmoor') }
+
+function accepted(record: ChangeRecord): FileChange[] { return acceptedFiles(record.files, record.decisions) }
+
+/** The files of a change with the refused hunks left as they were; files of which nothing is left fall out. */
+export function acceptedFiles(files: readonly FileChange[], decisions: Decisions): FileChange[] {
+  return files.flatMap(file => {
+    const refused = decisions.refused[file.path]
+    if (refused === undefined) return [file]
+    if (refused === 'all') return []
+    const hunks = hunksOf(file)
+    const after = withHunks(file, new Set(hunks.map((_, index) => index).filter(index => !refused.includes(index))))
+    return after === file.before ? [] : [{ ...file, after }]
+  })
+}
+
+function trialView(outcome: TrialOutcome, commands: { compile: string; test: string }): TrialView {
+  const command = (one: CommandOutcome | null) => one && { status: one.status, ended: one.ended, seconds: one.seconds, output: one.output.slice(-60_000) }
+  const side = (one: TrialSide) => ({
+    compile: command(one.compile), test: command(one.test), passed: one.tests.filter(test => test.passed).length, failed: one.tests.filter(test => !test.passed).length
+  })
+  const { comparison, lines } = outcome
+  const compiles = commands.compile === '' || outcome.after.compile?.status === 0
+  const testsRan = outcome.after.tests.length > 0
+  const sameStatus = outcome.after.test === null || outcome.after.test.status === 0 || outcome.after.test.status === outcome.before.test?.status
+  const good = compiles && comparison.broken.length === 0 && comparison.gone.length === 0 && sameStatus
+  return { verdict: verdictOf(), good, before: side(outcome.before), after: side(outcome.after), broken: comparison.broken, failedAlready: comparison.failedAlready, mended: comparison.mended, gone: comparison.gone, lines }
+
+  /** Claims no more than was seen. */
+  function verdictOf(): string {
+    if (!compiles) return outcome.before.compile?.status === 0 ? 'It does not compile with your command, and did before.' : 'It does not compile with your command, and did not before either.'
+    const compiled = commands.compile === '' ? '' : 'Compiles. '
+    if (!testsRan) {
+      if (outcome.after.test?.ended) return `${compiled}The tests were ended (${outcome.after.test.ended}).`
+      return outcome.after.test === null ? `${compiled}No test command was run.` : `${compiled}Tests ran, but no results could be read from what they printed (exit status ${outcome.after.test.status}).`
+    }
+    const told = `${compiled}${comparison.after.passed} of ${outcome.after.tests.length} tests pass, ${comparison.before.passed} of ${outcome.before.tests.length} before.`
+    if (comparison.broken.length > 0) return `${told} ${comparison.broken.length} passed before and fail${comparison.broken.length === 1 ? 's' : ''} now.`
+    if (lines === null) return `${told} Which of them ran the changed lines is not known.`
+    if (lines.changed === 0) return `${told} No line that can run was changed.`
+    if (lines.run === 0) return `${told} No test runs these lines.`
+    return `${told} They ran ${lines.run} of the ${lines.changed} changed lines that can run${lines.testFiles.length > 0 ? `, from ${lines.testFiles.length} test file${lines.testFiles.length === 1 ? '' : 's'}` : ''}.`
+  }
+}

@@ -1,0 +1,79 @@
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import type { CreationOptional, InferAttributes, InferCreationAttributes } from 'sequelize'
+import { DataTypes, Model, Sequelize } from 'sequelize'
+import { SequelizeStorage, Umzug } from 'umzug'
+import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
+import type { ChangeState, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
+import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { ProjectSettings } from '@hollowmoor/core/read/settings'
+import { MIGRATIONS } from './migrations.js'
+
+/** A registered code base. */
+export class ProjectRecord extends Model<InferAttributes<ProjectRecord>, InferCreationAttributes<ProjectRecord>> {
+  declare id: CreationOptional<number>
+  declare name: string
+  declare path: string
+  declare demo: CreationOptional<boolean>
+  declare settings: ProjectSettings | null
+  declare commands: Commands | null
+}
+
+export class SurveyRecord extends Model<InferAttributes<SurveyRecord>, InferCreationAttributes<SurveyRecord>> {
+  declare id: CreationOptional<number>
+  declare projectId: number
+  declare takenAt: string
+  declare commit: string | null
+  declare summary: SurveySummary
+}
+
+export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCreationAttributes<ChangeRecord>> {
+  declare id: CreationOptional<number>
+  declare projectId: number
+  declare state: ChangeState
+  declare steps: (StepInput & { title: string; notes: readonly string[]; edits: number })[]
+  declare refusal: string | null
+  /** As it was planned. */
+  declare files: FileChange[]
+  /** As it was written, with the decisions of the user. */
+  declare written: FileChange[] | null
+  declare effects: MeasuredEffect[]
+  declare decisions: Decisions
+  declare problems: string[]
+  declare trial: TrialView | null
+}
+
+export class JobRecord extends Model<InferAttributes<JobRecord>, InferCreationAttributes<JobRecord>> {
+  declare id: CreationOptional<number>
+  declare projectId: number
+  declare changeId: number | null
+  declare kind: JobView['kind']
+  declare state: JobState
+  declare phase: string
+  declare done: number
+  declare total: number
+  declare error: string | null
+}
+
+/** Opens the database in a folder, brings it up to date, and marks what was running when the server ended. */
+export async function openDatabase(folder: string | null): Promise<Sequelize> {
+  if (folder) mkdirSync(folder, { recursive: true })
+  const sequelize = new Sequelize({ dialect: 'sqlite', storage: folder ? join(folder, 'hollowmoor.sqlite') : ':memory:', logging: false, pool: { max: 1 } })
+  const umzug = new Umzug({ migrations: MIGRATIONS, context: sequelize.getQueryInterface(), storage: new SequelizeStorage({ sequelize }), logger: undefined })
+  await umzug.up()
+  const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true } as const
+  const text = (allowNull = false) => ({ type: DataTypes.TEXT, allowNull })
+  const json = (allowNull = false) => ({ type: DataTypes.JSON, allowNull })
+  const whole = (allowNull = false) => ({ type: DataTypes.INTEGER, allowNull })
+  const options = (tableName: string) => ({ sequelize, tableName, timestamps: false })
+  ProjectRecord.init({ id, name: text(), path: text(), demo: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, settings: json(true), commands: json(true) }, options('projects'))
+  SurveyRecord.init({ id, projectId: whole(), takenAt: text(), commit: text(true), summary: json() }, options('surveys'))
+  ChangeRecord.init({
+    id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), written: json(true), effects: json(), decisions: json(),
+    problems: json(), trial: json(true)
+  }, options('changes'))
+  JobRecord.init({ id, projectId: whole(), changeId: whole(true), kind: text(), state: text(), phase: text(), done: whole(), total: whole(), error: text(true) }, options('jobs'))
+  await JobRecord.update({ state: 'interrupted' }, { where: { state: ['queued', 'running'] } })
+  await ChangeRecord.update({ state: 'refused', refusal: 'The server ended while this was being planned; plan it again.' }, { where: { state: 'planning' } })
+  return sequelize
+}

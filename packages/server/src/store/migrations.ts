@@ -1,0 +1,25 @@
+import type { QueryInterface } from 'sequelize'
+import { DataTypes } from 'sequelize'
+
+const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
+const text = { type: DataTypes.TEXT, allowNull: false }
+const maybe = { type: DataTypes.TEXT, allowNull: true }
+const json = { type: DataTypes.JSON, allowNull: true }
+const whole = { type: DataTypes.INTEGER, allowNull: false }
+
+/** Steps of the database, oldest first. A step that was released is never changed. */
+export const MIGRATIONS = [
+  {
+    name: '0001-projects-surveys-changes-jobs',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.createTable('projects', { id, name: text, path: text, demo: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, settings: json, commands: json })
+      await context.createTable('surveys', { id, projectId: whole, takenAt: text, commit: maybe, summary: json })
+      await context.createTable('changes', {
+        id, projectId: whole, state: text, steps: json, refusal: maybe, files: json, written: json, effects: json, decisions: json, problems: json, trial: json
+      })
+      await context.createTable('jobs', {
+        id, projectId: whole, changeId: { type: DataTypes.INTEGER, allowNull: true }, kind: text, state: text, phase: text, done: whole, total: whole, error: maybe
+      })
+    }
+  }
+]

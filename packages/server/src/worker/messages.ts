@@ -1,0 +1,39 @@
+import type { StepInput } from '@hollowmoor/contract/api'
+import type { Refusal } from '@hollowmoor/contract/errors'
+import type {
+  ChoiceView, ClassView, CycleRow, CycleView, LandView, MeasuredEffect, ReferenceView, SurveySummary, TypeRow, CycleLevel
+} from '@hollowmoor/contract/views'
+import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { ProjectSettings } from '@hollowmoor/core/read/settings'
+
+export interface PlannedChange {
+  readonly files: readonly FileChange[]
+  readonly steps: readonly { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly choices: Readonly<Record<string, string>> }[]
+  readonly effects: readonly MeasuredEffect[]
+}
+
+/** What a project's thread can be asked, by name: arguments and answer. All plain data. */
+export interface ProjectCalls {
+  survey(path: string, settings: ProjectSettings | null): { summary: SurveySummary; settings: ProjectSettings } | Refusal
+  land(): LandView | Refusal
+  cycles(): CycleRow[] | Refusal
+  cycle(key: string): CycleView | Refusal
+  types(): TypeRow[] | Refusal
+  type(id: string): ClassView | Refusal
+  references(level: CycleLevel, within: string, from: string, to: string): ReferenceView[] | Refusal
+  jointReferences(type: string, collaborator: string): ReferenceView[] | Refusal
+  choices(id: string): ChoiceView[] | Refusal
+  plan(steps: readonly StepInput[]): PlannedChange | Refusal
+  /** What would not compile if just these texts were taken over. */
+  problemsOf(files: readonly FileChange[]): string[] | Refusal
+  changedFiles(): string[] | Refusal
+}
+
+export type CallName = keyof ProjectCalls
+
+export interface RequestMessage { readonly taskId: number; readonly call: CallName; readonly args: readonly unknown[]; readonly cancelled: Int32Array }
+export type ResponseMessage =
+  | { readonly taskId: number; readonly progress: { readonly phase: string; readonly done: number; readonly total: number } }
+  | { readonly taskId: number; readonly result: unknown }
+  | { readonly taskId: number; readonly error: string }
+  | { readonly taskId: number; readonly wasCancelled: true }

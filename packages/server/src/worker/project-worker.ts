@@ -1,0 +1,100 @@
+import { parentPort } from 'node:worker_threads'
+import type { StepInput } from '@hollowmoor/contract/api'
+import { isRefusal, refusal } from '@hollowmoor/contract/errors'
+import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { PlannedStep } from '@hollowmoor/core/model/plan'
+import { affectedPaths, describeError, newErrors } from '@hollowmoor/core/read/typescript/write/check'
+import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
+import { measureProject } from '@hollowmoor/core/survey'
+import { OpenProject } from '@hollowmoor/host/open-project'
+import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
+import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
+
+class Cancelled extends Error {}
+
+let project: OpenProject | undefined
+let settingsKey = ''
+let progress: (phase: string, done: number, total: number) => void = () => undefined
+let stop: () => void = () => undefined
+
+const none = () => refusal('SURVEY_NONE', 'This project has not been surveyed yet; survey it first.')
+/** Runs with the surveyed project, or tells that there is none. */
+function withProject<T>(action: (open: OpenProject) => T) {
+  return project ? action(project) : none()
+}
+
+const calls: ProjectCalls = {
+  survey(path, settings) {
+    const key = JSON.stringify([path, settings])
+    if (project && key === settingsKey) {
+      const failed = project.renew(progress, stop)
+      if (failed) return failed
+    } else {
+      const opened = OpenProject.open(path, settings ?? undefined, progress, stop)
+      if (isRefusal(opened)) return opened
+      project = opened
+      settingsKey = key
+    }
+    return { summary: summarise(project.survey), settings: project.session.settings }
+  },
+  land: () => withProject(open => landView(open.survey, open.snapshot.facts.excluded)),
+  cycles: () => withProject(open => cycleRows(open.survey)),
+  cycle: key => withProject(open => cycleView(open.survey, key) ?? refusal('NOT_FOUND', 'This cycle is not there any more.', key)),
+  types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
+  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, new TypeScriptWriter(open.session, open.snapshot), id)) ??
+    refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),
+  references: (level, within, from, to) => withProject(open => referenceViews(open.survey, level, within, from, to, path => open.textOf(path))),
+  jointReferences: (type, collaborator) => withProject(open => jointReferences(open.survey, type, collaborator, path => open.textOf(path))),
+  choices: id => withProject(open => choicesOf(id, open.survey, new TypeScriptWriter(open.session, open.snapshot)) ??
+    refusal('REMEDY_UNKNOWN', 'This remedy is not offered any more; the code has changed.', id)),
+  plan: steps => withProject(open => planSteps(open, steps)),
+  problemsOf: files => withProject(open => problemsOf(open, files)),
+  changedFiles: () => withProject(open => open.changedSince())
+}
+
+function planSteps(open: OpenProject, requested: readonly StepInput[]): PlannedChange | ReturnType<typeof refusal> {
+  const writer = new TypeScriptWriter(open.session, open.snapshot)
+  let survey = open.survey
+  const done: PlannedStep[] = [], told: PlannedChange['steps'][number][] = [], subjects: string[] = []
+  const steps = orderSteps(requested)
+  for (const [index, step] of steps.entries()) {
+    stop()
+    progress('planning', index, steps.length)
+    const parsed = parseRemedyId(step.id, survey)
+    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? step.id : step.id
+    const outcome = planStep(step.id, step.choices, survey, writer)
+    if (outcome.refused) return refusal('REMEDY_REFUSED', steps.length > 1 ? `Step ${index + 1}, ${title}: ${outcome.message}` : outcome.message, step.id)
+    done.push(outcome)
+    told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
+    if (parsed) subjects.push(parsed.subject)
+    survey = measureProject(writer.snapshot.facts, open.session.settings.moduleRoots)
+  }
+  return { files: composeChanges(done), steps: told, effects: effectsOf(open.survey, survey, subjects) }
+}
+
+function problemsOf(open: OpenProject, files: readonly FileChange[]): string[] {
+  const { session, snapshot, root } = open
+  const changed = files.filter(file => file.before !== file.after)
+  if (changed.length === 0) return []
+  const after = session.edit(snapshot, new Map(changed.map(file => [`${root}/${file.path}`, file.after])))
+  const paths = changed.map(file => file.path)
+  return newErrors(snapshot, after, root, affectedPaths(after, root, paths)).slice(0, 20).map(error => describeError(error, root))
+}
+
+const port = parentPort!
+port.on('message', (message: RequestMessage) => {
+  const { taskId } = message
+  const answer = (response: ResponseMessage) => port.postMessage(response)
+  progress = (phase, done, total) => answer({ taskId, progress: { phase, done, total } })
+  stop = () => { if (Atomics.load(message.cancelled, 0) === 1) throw new Cancelled() }
+  try {
+    stop()
+    const call = calls[message.call] as (...args: readonly unknown[]) => unknown
+    answer({ taskId, result: call(...message.args) })
+  } catch (error) {
+    if (error instanceof Cancelled) answer({ taskId, wasCancelled: true })
+    else answer({ taskId, error: error instanceof Error ? error.stack ?? error.message : String(error) })
+  }
+})

@@ -1,0 +1,220 @@
+import type {
+  ClassView, CycleLevel, CycleRow, CycleView, GraphView, JointView, LandView, MeasuredEffect, NextStep, OfferView, ReferenceView, SurveySummary, TypeRow
+} from '@hollowmoor/contract/views'
+import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
+import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
+import { clientsByMember } from '@hollowmoor/core/remedy/extract-interface'
+import type { Survey } from '@hollowmoor/core/survey'
+
+/** Figures of a survey by which it is compared with others. */
+export function summarise(survey: Survey): SurveySummary {
+  const { model } = survey
+  const joints = { welded: 0, bolted: 0, plugged: 0, inert: 0 }
+  for (const type of model.types) if (!type.test) for (const joint of survey.joints[type.index]!) joints[joint.kind]++
+  return {
+    files: model.files.length, testFiles: model.files.filter(file => file.test).length, lines: model.files.reduce((sum, file) => sum + file.lines, 0),
+    types: model.types.filter(type => !type.test).length, modules: survey.modules.filter(module => module.types > 0).length, references: model.references.length,
+    unresolved: model.unresolved.length, unreadFiles: survey.unreadFiles.length, problems: model.problems.length, notInstalled: survey.notInstalled,
+    moduleCycles: survey.moduleCycles.length, modulesInCycles: survey.moduleCycles.reduce((sum, cycle) => sum + cycle.members.length, 0),
+    fileCycles: survey.fileCycles.length, typeCycles: survey.typeCycles.length,
+    cutReferences: survey.moduleCycles.reduce((sum, cycle) => sum + cycle.cut.references, 0),
+    proven: survey.moduleCycles.every(cycle => cycle.cut.references === cycle.cut.lowerBound), joints
+  }
+}
+
+/** Last part of a module's or file's path, or a type's name. */
+export function labelOf(id: string): string {
+  const hash = id.indexOf('#')
+  if (hash >= 0) return id.slice(hash + 1) || id.slice(id.lastIndexOf('/', hash) + 1, hash)
+  return id === '.' ? '(root)' : id.slice(id.lastIndexOf('/') + 1)
+}
+
+export function landView(survey: Survey, excluded: readonly string[]): LandView {
+  const { model } = survey
+  const byId = new Map(survey.modules.map(module => [module.id, module]))
+  const graphs = survey.moduleGraphs.filter(graph => graph.nodes.length > 0).map(graph => graphView(graph, survey, byId))
+  return {
+    summary: summarise(survey), graphs, start: startingGraph(survey), modules: survey.modules, nextSteps: nextSteps(survey),
+    problems: model.problems.slice(0, 500),
+    unresolved: model.unresolved.slice(0, 500).map(({ file, ...rest }) => ({ file: model.files[file]!.path, ...rest })), excluded
+  }
+}
+
+function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<string, Survey['modules'][number]>): GraphView {
+  const cycles = survey.moduleCycles.filter(cycle => cycle.within === graph.within)
+  const cut = new Set(cycles.flatMap(cycle => cycle.cut.dependencies.map(one => `${one.from}\0${one.to}`)))
+  const hasGraph = new Set(survey.moduleGraphs.filter(one => one.nodes.length > 1).map(one => one.within))
+  return {
+    within: graph.within,
+    nodes: graph.nodes.map(id => {
+      const measures = byId.get(id)
+      const own = id === graph.within
+      return {
+        id, label: own ? `${labelOf(id)} (own files)` : labelOf(id), opens: !own && hasGraph.has(id),
+        lines: (own ? measures?.lines : measures?.subtree.lines) ?? 0, types: (own ? measures?.types : measures?.subtree.types) ?? 0
+      }
+    }),
+    dependencies: graph.dependencies.map(one => ({
+      from: one.from, to: one.to, references: one.references.length, atRunTime: one.atRunTime, cut: cut.has(`${one.from}\0${one.to}`)
+    })),
+    cycles: cycles.map(cycle => [...cycle.members])
+  }
+}
+
+/** The outermost folder in which there is more than one thing to see. */
+function startingGraph(survey: Survey): string {
+  const graphs = new Map(survey.moduleGraphs.map(graph => [graph.within, graph]))
+  let at = '.'
+  for (;;) {
+    const nodes = graphs.get(at)?.nodes ?? []
+    if (nodes.length !== 1 || nodes[0] === at || !graphs.has(nodes[0]!)) return at
+    at = nodes[0]!
+  }
+}
+
+const LEVELS: Record<CycleLevel, (survey: Survey) => readonly Cycle[]> = {
+  modules: survey => survey.moduleCycles, files: survey => survey.fileCycles, types: survey => survey.typeCycles
+}
+
+function keyOf(level: CycleLevel, cycle: Cycle): string {
+  return `${level}:${cycle.within}:${cycle.members[0]}`
+}
+
+function cycleRow(level: CycleLevel, cycle: Cycle): CycleRow {
+  return {
+    level, key: keyOf(level, cycle), within: cycle.within, members: cycle.members, atRunTime: cycle.atRunTime,
+    cut: cycle.cut.dependencies.map(one => ({ from: one.from, to: one.to, references: one.references.length })),
+    cost: cycle.cut.references, lowerBound: cycle.cut.lowerBound
+  }
+}
+
+export function cycleRows(survey: Survey): CycleRow[] {
+  return (Object.keys(LEVELS) as CycleLevel[]).flatMap(level => LEVELS[level](survey).map(cycle => cycleRow(level, cycle)))
+}
+
+export function cycleView(survey: Survey, key: string): CycleView | null {
+  const level = key.slice(0, key.indexOf(':')) as CycleLevel
+  const cycle = LEVELS[level]?.(survey).find(one => keyOf(level, one) === key)
+  return cycle ? {
+    ...cycleRow(level, cycle),
+    dependencies: cycle.dependencies.map(one => ({ from: one.from, to: one.to, references: one.references.length, atRunTime: one.atRunTime }))
+  } : null
+}
+
+/** The cycles as steps: what frees most for least comes first. */
+function nextSteps(survey: Survey): NextStep[] {
+  const steps: (NextStep & { worth: number })[] = []
+  for (const level of Object.keys(LEVELS) as CycleLevel[]) {
+    for (const cycle of LEVELS[level](survey)) {
+      const [first, ...more] = cycle.cut.dependencies
+      if (!first) continue
+      const weight = level === 'modules' ? 100 : level === 'files' ? 3 : 1
+      const names = (ids: readonly string[]) => ids.length > 4 ? `${ids.slice(0, 3).map(labelOf).join(', ')} and ${ids.length - 3} more` : ids.map(labelOf).join(', ')
+      steps.push({
+        level, key: keyOf(level, cycle),
+        title: `Break ${labelOf(first.from)} → ${labelOf(first.to)}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+        why: `${names(cycle.members)} go round in a circle${cycle.atRunTime ? '' : ', in types only'}.`,
+        frees: `frees ${cycle.members.length} ${level === 'types' ? 'types' : level}`, references: cycle.cut.references,
+        worth: (weight * cycle.members.length) / cycle.cut.references
+      })
+    }
+  }
+  return steps.sort((a, b) => b.worth - a.worth || (a.key < b.key ? -1 : 1)).slice(0, 40).map(({ worth: _, ...step }) => step)
+}
+
+export function typeRow(survey: Survey, index: number): TypeRow {
+  const type = survey.model.types[index]!
+  const count = (kind: string) => survey.joints[index]!.filter(joint => joint.kind === kind).length
+  return {
+    id: type.id, name: type.name, kind: type.kind, module: type.module, file: survey.model.files[type.file]!.path, line: type.line, lines: type.lines,
+    test: type.test, fanIn: survey.fanIn[index]!, fanOut: survey.fanOut[index]!,
+    welded: count('welded'), bolted: count('bolted'), plugged: count('plugged'), inert: count('inert')
+  }
+}
+
+export function classView(survey: Survey, id: string, offers: readonly OfferView[]): ClassView | null {
+  const { model } = survey
+  const index = model.typeIndex.get(id)
+  if (index === undefined) return null
+  const type = model.types[index]!
+  const byMember = clientsByMember(id, survey)
+  const clients = survey.dependencies.filter(one => one.to === index).map(one => {
+    const from = model.types[one.from]!
+    const members = new Set(one.references.map(at => model.references.at(at).member).filter(name => name !== ''))
+    return { id: from.id, name: from.name, test: from.test, members: [...members].sort(), references: one.references.length }
+  }).sort((a, b) => Number(a.test) - Number(b.test) || b.references - a.references)
+  const joints: JointView[] = survey.joints[index]!.map(joint => {
+    const first = model.references.at(joint.references[0]!)
+    const to = joint.to >= 0 ? model.types[joint.to]! : null
+    return {
+      kind: joint.kind, reason: joint.reason, name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
+      firstFile: model.files[first.file]!.path, firstLine: first.line,
+      remedies: to === null ? [] : offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
+    }
+  })
+  const implementers = survey.dependencies.filter(one => one.to === index && one.references.some(at => ['implements', 'extends'].includes(model.references.kind(at))))
+    .map(one => ({ id: model.types[one.from]!.id, name: model.types[one.from]!.name }))
+  return {
+    row: typeRow(survey, index), joints, clients, implementers, offers,
+    members: type.members.map(member => ({ name: member.name, kind: member.kind, public: member.public, line: member.span.line, clients: byMember.get(member.name)?.size ?? 0 })),
+    cycles: cycleRows(survey).filter(cycle => cycle.level === 'types' && cycle.members.includes(id))
+  }
+}
+
+/** References of one dependency at a level, each with the lines around it. At most 300. */
+export function referenceViews(survey: Survey, level: CycleLevel, within: string, from: string, to: string, textOf: (path: string) => string | undefined): ReferenceView[] {
+  const graph = level === 'modules' ? survey.moduleGraphs.find(one => one.within === within)
+    : level === 'files' ? fileGraph(survey.model, survey.dependencies) : typeGraph(survey.model, survey.dependencies)
+  const dependency = graph?.dependencies.find(one => one.from === from && one.to === to)
+  return dependency?.references.slice(0, 300).map(at => referenceView(survey, at, textOf)) ?? []
+}
+
+/** References by which one type holds another type, or an external by its name. */
+export function jointReferences(survey: Survey, type: string, collaborator: string, textOf: (path: string) => string | undefined): ReferenceView[] {
+  const index = survey.model.typeIndex.get(type)
+  if (index === undefined) return []
+  const to = survey.model.typeIndex.get(collaborator)
+  const joint = survey.joints[index]!.find(one => (to === undefined ? one.external === collaborator : one.to === to))
+  const dependency = to === undefined ? undefined : survey.dependencies.find(one => one.from === index && one.to === to)
+  const list = [...new Set([...(joint?.references ?? []), ...(dependency?.references ?? [])])].sort((a, b) => a - b)
+  return list.slice(0, 300).map(at => referenceView(survey, at, textOf))
+}
+
+function referenceView(survey: Survey, at: number, textOf: (path: string) => string | undefined): ReferenceView {
+  const { model } = survey
+  const reference = model.references.at(at)
+  const file = model.files[reference.file]!.path
+  const lines = (textOf(file) ?? '').split(/\r?\n/)
+  const first = Math.max(1, reference.line - 1)
+  return {
+    file, line: reference.line, column: reference.column, kind: reference.kind, from: model.types[reference.from]!.id,
+    to: reference.to >= 0 ? model.types[reference.to]!.id : reference.external, member: reference.member, typeOnly: reference.typeOnly,
+    excerpt: lines.slice(first - 1, reference.line + 1).map(line => line.slice(0, 240)), firstLine: first,
+    mark: [reference.column - 1, reference.column - 1 + reference.end - reference.start]
+  }
+}
+
+/** What a change does to the measures: the project's, and those of the types that its steps are about. */
+export function effectsOf(before: Survey, after: Survey, subjects: readonly string[]): MeasuredEffect[] {
+  const a = summarise(before), b = summarise(after)
+  const effects: MeasuredEffect[] = [
+    { label: 'module cycles', before: a.moduleCycles, after: b.moduleCycles, better: 'less' },
+    { label: 'file cycles', before: a.fileCycles, after: b.fileCycles, better: 'less' },
+    { label: 'class cycles', before: a.typeCycles, after: b.typeCycles, better: 'less' },
+    { label: 'references to cut', before: a.cutReferences, after: b.cutReferences, better: 'less' },
+    { label: 'welded joints', before: a.joints.welded, after: b.joints.welded, better: 'less' },
+    { label: 'bolted joints', before: a.joints.bolted, after: b.joints.bolted, better: 'less' },
+    { label: 'plugged joints', before: a.joints.plugged, after: b.joints.plugged, better: 'more' },
+    { label: 'types', before: a.types, after: b.types, better: 'neither' }
+  ]
+  for (const subject of new Set(subjects)) {
+    const was = before.model.typeIndex.get(subject), is = after.model.typeIndex.get(subject)
+    if (was === undefined || is === undefined) continue
+    const old = typeRow(before, was), now = typeRow(after, is)
+    effects.push({ label: `${old.name}: welded`, before: old.welded, after: now.welded, better: 'less' })
+    effects.push({ label: `${old.name}: bolted`, before: old.bolted, after: now.bolted, better: 'less' })
+    effects.push({ label: `${old.name}: plugged`, before: old.plugged, after: now.plugged, better: 'more' })
+    effects.push({ label: `${old.name}: used by`, before: old.fanIn, after: now.fanIn, better: 'less' })
+  }
+  return effects.filter(effect => effect.before !== effect.after || /cycles$/.test(effect.label))
+}
