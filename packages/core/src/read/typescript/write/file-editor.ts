@@ -33,14 +33,19 @@ export class FileEditor {
   get count(): number { return this.edits.length + this.added.size }
 
   replace(start: number, end: number, text: string): void {
+    const kept = freeWords(text)
     const note = (node: ts.Node): void => {
       if (node.pos > end || node.end < start) return
-      if (ts.isIdentifier(node)) { if (node.getStart(this.file) >= start && node.end <= end) this.removedNames.add(node.getStart(this.file)) }
+      // A name that the new text holds too, other than behind a dot, is still used.
+      if (ts.isIdentifier(node)) { if (node.getStart(this.file) >= start && node.end <= end && !kept.has(node.text)) this.removedNames.add(node.getStart(this.file)) }
       else ts.forEachChild(node, note)
     }
     if (end > start) note(this.file)
     this.edits.push({ start, end, text })
   }
+
+  /** Says that text written elsewhere in the file uses these names, so that their imports stay. */
+  keepNames(text: string): void { for (const word of freeWords(text)) this.reusedLocals.add(word) }
 
   insert(at: number, text: string): void { this.edits.push({ start: at, end: at, text }) }
 
@@ -143,8 +148,6 @@ export class FileEditor {
       ts.forEachChild(node, visit)
     }
     if (this.removedNames.size === 0) return new Set()
-    // A name that new text holds is still used.
-    const written = new Set(this.edits.flatMap(edit => edit.text.match(/[\w$]+/g) ?? []))
     visit(this.file)
     const unused = new Set<ts.ImportSpecifier | ts.ImportClause>()
     for (const statement of this.file.statements) {
@@ -155,7 +158,7 @@ export class FileEditor {
       for (const holder of names) {
         const symbol = checker.getSymbolAtLocation(holder.name!)
         const entry = symbol && uses.get(symbol)
-        if (entry && entry.before > 0 && entry.left === 0 && !written.has(holder.name!.text) && !this.reusedLocals.has(holder.name!.text)) unused.add(holder)
+        if (entry && entry.before > 0 && entry.left === 0 && !this.reusedLocals.has(holder.name!.text)) unused.add(holder)
       }
     }
     return unused
@@ -256,6 +259,11 @@ export class FileEditor {
     const start = comments[0]?.pos ?? first.getStart(this.file)
     return text.startsWith('#!') ? Math.max(start, text.indexOf('\n') + 1) : start
   }
+}
+
+/** Words of a text that are not behind a dot. */
+function freeWords(text: string): Set<string> {
+  return new Set(text.match(/(?<![\w$.])[A-Za-z_$][\w$]*/g))
 }
 
 function previousEnd(elements: ts.NodeArray<ts.ImportSpecifier>, index: number, unused: ReadonlySet<ts.Node>): number {

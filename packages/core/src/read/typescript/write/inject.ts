@@ -176,8 +176,9 @@ function replaceCreation(
   const once = place.once
   const className = point.told.label
   const text = as ? typeName(as, own, editor, snapshot) : null
+  const plainClass = () => { const written = creation.expression.getText(); own.keepNames(written); return written }
   const valueType = () => text ?? (creation.typeArguments || snapshot.checker.getTypeAtLocation(creation).isClassOrInterface() === false
-    ? writeType(snapshot.checker.getTypeAtLocation(creation), node, own, editor, context) : creation.expression.getText())
+    ? writeType(snapshot.checker.getTypeAtLocation(creation), node, own, editor, context) : plainClass())
   const field = place.field
 
   if (once && portable) {
@@ -293,6 +294,7 @@ function moveInitialiser(
   const nameEnd = (field.exclamationToken ?? field.questionToken ?? field.name).end
   const text = node.getSourceFile().text
   const value = text.slice(initializer.getStart(), creation.getStart()) + replacement + text.slice(creation.end, initializer.end)
+  own.keepNames(value)
   const exact = initializer === creation
   if (!field.type && !exact) throw new Refused('initialiser', `The type of ${name} is not written down and its initialiser does more than build it.`)
   own.replace(field.type ? field.type.end : nameEnd, initializer.end, field.type ? '' : `: ${type}`)

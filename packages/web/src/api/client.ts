@@ -1,0 +1,66 @@
+import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
+import type { SettingsInput } from '@hollowmoor/contract/settings'
+import type {
+  ChangeView, ChoiceView, ClassView, CycleRow, CycleView, GitView, JobView, LandView, ProjectView, ReferenceView, TypeRow
+} from '@hollowmoor/contract/views'
+
+/** An answer that says no: what happened, and what to do next. */
+export class ApiError extends Error {
+  constructor(readonly code: string, message: string) { super(message) }
+}
+
+async function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(path, { method, ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }) })
+  } catch {
+    throw new ApiError('UNREACHABLE', 'Hollowmoor does not answer; start it again in its terminal and reload this page.')
+  }
+  if (response.status === 204) return undefined as T
+  const answer: unknown = await response.json().catch(() => ({ code: 'INTERNAL', message: 'The answer could not be read.' }))
+  if (!response.ok) throw new ApiError((answer as { code: string }).code, (answer as { message: string }).message)
+  return answer as T
+}
+
+const query = (values: Record<string, string>) => new URLSearchParams(values).toString()
+const at = (project: number, path = '') => `/api/projects/${project}${path}`
+
+export const api = {
+  projects: () => request<{ projects: ProjectView[]; demo: boolean }>('GET', '/api/projects'),
+  addProject: (path: string) => request<ProjectView>('POST', '/api/projects', { path }),
+  project: (id: number) => request<ProjectView>('GET', at(id)),
+  updateProject: (id: number, change: { settings?: SettingsInput; commands?: Commands }) => request<ProjectView>('PATCH', at(id), change),
+  removeProject: (id: number) => request<void>('DELETE', at(id)),
+  resetDemo: () => request<void>('POST', '/api/demo/reset'),
+  survey: (id: number) => request<JobView>('POST', at(id, '/survey')),
+  git: (id: number) => request<GitView | null>('GET', at(id, '/git')),
+  stale: (id: number) => request<{ changed: string[] }>('GET', at(id, '/stale')),
+  land: (id: number) => request<LandView>('GET', at(id, '/land')),
+  cycles: (id: number) => request<CycleRow[]>('GET', at(id, '/cycles')),
+  cycle: (id: number, key: string) => request<CycleView>('GET', at(id, `/cycle?${query({ key })}`)),
+  types: (id: number) => request<TypeRow[]>('GET', at(id, '/types')),
+  type: (id: number, type: string) => request<ClassView>('GET', at(id, `/type?${query({ type })}`)),
+  references: (id: number, level: string, within: string, from: string, to: string) =>
+    request<ReferenceView[]>('GET', at(id, `/references?${query({ level, within, from, to })}`)),
+  joint: (id: number, type: string, collaborator: string) => request<ReferenceView[]>('GET', at(id, `/joint?${query({ type, collaborator })}`)),
+  choices: (id: number, remedy: string) => request<ChoiceView[]>('GET', at(id, `/choices?${query({ remedy })}`)),
+  changes: (id: number) => request<ChangeView[]>('GET', at(id, '/changes')),
+  plan: (id: number, steps: StepInput[]) => request<ChangeView>('POST', at(id, '/changes'), { steps }),
+  change: (id: number) => request<ChangeView>('GET', `/api/changes/${id}`),
+  decide: (id: number, decisions: Decisions) => request<ChangeView>('PUT', `/api/changes/${id}/decisions`, decisions),
+  tryOnCopy: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/trial`),
+  write: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/write`),
+  undo: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/undo`),
+  cancelJob: (id: number) => request<{ cancelled: boolean }>('POST', `/api/jobs/${id}/cancel`)
+}
+
+/** Follows a job until it ends; calls back with every state. Returns what stops following. */
+export function followJob(id: number, listener: (job: JobView) => void): () => void {
+  const events = new EventSource(`/api/jobs/${id}/events`)
+  events.onmessage = event => {
+    const job = JSON.parse(String(event.data)) as JobView
+    listener(job)
+    if (job.state !== 'queued' && job.state !== 'running') events.close()
+  }
+  return () => events.close()
+}

@@ -1,0 +1,26 @@
+/** Last part of a module's or file's path, or a type's name. */
+export function labelOf(id: string): string {
+  const hash = id.indexOf('#')
+  if (hash >= 0) return id.slice(hash + 1) || id.slice(id.lastIndexOf('/', hash) + 1, hash)
+  return id === '.' ? '(root)' : id.slice(id.lastIndexOf('/') + 1)
+}
+
+/** A count with its noun: `1 cycle`, `2 cycles`. */
+export function counted(count: number, noun: string, plural = `${noun}s`): string {
+  return `${count.toLocaleString('en')} ${count === 1 ? noun : plural}`
+}
+
+/** A long name with its middle left out at word humps, its end kept. */
+export function shortened(name: string, most: number): string {
+  if (name.length <= most) return name
+  const words = name.match(/[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+|./g) ?? [name]
+  let end = ''
+  while (words.length > 1 && (words[words.length - 1]! + end).length < most * 0.6) end = words.pop()! + end
+  let start = ''
+  while (words.length > 0 && (start + words[0]! + end).length < most) start += words.shift()!
+  return words.length === 0 ? start + end : `${start || name.slice(0, Math.max(1, most - end.length - 1))}…${end}`
+}
+
+export const KIND_WORDS: Record<string, string> = {
+  'class': 'class', 'abstract-class': 'abstract class', 'interface': 'interface', 'enum': 'enum', 'alias': 'type alias', 'functions': 'functions of a file'
+}

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed, onUnmounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Decisions } from '@hollowmoor/contract/api'
+import type { JobView } from '@hollowmoor/contract/views'
+import { api, followJob } from '../../api/client'
+import { useLoaded } from '../../composables/useLoaded'
+import { counted } from '../../labels'
+import { useProjectStore } from '../../stores/project'
+import SideBySide from './SideBySide.vue'
+import TrialPanel from './TrialPanel.vue'
+
+const route = useRoute()
+const store = useProjectStore()
+const change = useLoaded(() => route.params.change, () => (route.params.change === undefined ? null : api.change(Number(route.params.change))))
+const view = computed(() => change.data.value)
+const git = useLoaded([() => store.project?.id, () => view.value?.state], () => (store.project ? api.git(store.project.id) : null))
+const job = ref<JobView | null>(null)
+const output = ref('')
+const error = ref<string | null>(null)
+const busy = ref(false)
+const copied = ref(false)
+let stop: (() => void) | undefined
+onUnmounted(() => stop?.())
+
+watch(() => view.value?.job, id => {
+  if (id === null || id === undefined || job.value?.id === id) return
+  output.value = ''
+  stop?.()
+  stop = followJob(id, state => {
+    job.value = state
+    if (state.output) output.value = (output.value + state.output).slice(-100_000)
+    if (state.state !== 'queued' && state.state !== 'running') { job.value = null; if (state.error) error.value = state.error; void change.reload() }
+  })
+})
+
+async function act(what: () => Promise<unknown>): Promise<void> {
+  busy.value = true
+  error.value = null
+  try { await what(); await change.reload() } catch (failure) { error.value = (failure as Error).message } finally { busy.value = false }
+}
+function decide(path: string, refused: 'all' | number[] | undefined): void {
+  const before = view.value?.decisions.refused ?? {}
+  const after: Decisions['refused'] = Object.fromEntries(Object.entries({ ...before, [path]: refused }).filter((entry): entry is [string, 'all' | number[]] => entry[1] !== undefined))
+  void act(() => api.decide(view.value!.id, { refused: after }))
+}
+const write = () => act(async () => { await api.write(view.value!.id); await store.open(store.project!.id) })
+const undo = () => act(async () => { await api.undo(view.value!.id); await store.open(store.project!.id) })
+const frozen = computed(() => view.value?.state !== 'planned' || job.value !== null || busy.value)
+const direction = (effect: { before: number; after: number; better: string }) => {
+  if (effect.before === effect.after || effect.better === 'neither') return ''
+  return (effect.after < effect.before) === (effect.better === 'less') ? 'good' : 'heed'
+}
+async function copySummary(): Promise<void> {
+  const one = view.value!
+  const lines = [`${one.title} (${store.project?.name})`, ...one.steps.flatMap(step => step.notes.map(note => `- ${note}`)),
+    ...one.effects.filter(effect => effect.before !== effect.after).map(effect => `- ${effect.label}: ${effect.before} -> ${effect.after}`), ...(one.trial ? [`- Tried on a copy: ${one.trial.verdict}`] : [])]
+  await navigator.clipboard.writeText(lines.join('\n')).then(() => { copied.value = true }, () => { error.value = 'The clipboard is not open to this page.' })
+}
+</script>
+
+<template>
+  <div class="page">
+    <p v-if="change.error.value" class="bad" role="alert">{{ change.error.value }}</p>
+    <template v-if="view">
+      <h1>
+        <strong>{{ view.title }}</strong>:
+        <template v-if="view.state === 'planning'">being planned and checked…</template>
+        <span v-else-if="view.state === 'refused'" class="bad">it cannot be done. {{ view.refusal }}</span>
+        <template v-else-if="view.state === 'planned'">{{ counted(view.files.length, 'file') }} would change. <span class="good">It compiles, and every name still means what it meant.</span></template>
+        <span v-else-if="view.state === 'written'" class="good">written to your files.</span><span v-else>undone; your files are as they were.</span>
+      </h1>
+      <p v-if="error" class="bad" role="alert">{{ error }}</p>
+      <div v-if="view.state !== 'refused' && view.state !== 'planning'" class="columns">
+        <div class="files">
+          <section class="sheet steps">
+            <header><h2>{{ counted(view.steps.length, 'step') }}</h2><RouterLink v-if="view.state === 'planned'" :to="{ name: 'new-change', params: { project: view.projectId }, query: { step: view.steps.map(step => step.id) } }">Choose otherwise</RouterLink></header>
+            <ol><li v-for="step in view.steps" :key="step.id"><strong>{{ step.title }}</strong>, {{ counted(step.edits, 'edit') }}<span v-if="step.choices.name" class="soft"> · {{ step.choices.name }}</span><br v-if="step.notes.length > 0" /><span class="soft">{{ step.notes.join(' ') }}</span></li></ol>
+          </section>
+          <p v-if="view.problems.length > 0" class="bad" role="alert">With what you refused it would not compile: {{ view.problems[0] }}{{ view.problems.length > 1 ? ` (and ${view.problems.length - 1} more)` : '' }}</p>
+          <SideBySide v-for="file in view.files" :key="file.path" :file="file" :refused="view.decisions.refused[file.path]" :frozen="frozen" :root="store.project?.path ?? ''" @decide="refused => decide(file.path, refused)" />
+        </div>
+        <aside>
+          <section class="sheet">
+            <header><h2>Measured: today, and with this change</h2></header>
+            <table class="plain"><tbody><tr v-for="effect in view.effects" :key="effect.label"><td>{{ effect.label }}</td><td class="figure">{{ effect.before }}</td><td class="figure" :class="direction(effect)">{{ effect.after }}</td></tr></tbody></table>
+          </section>
+          <TrialPanel v-if="store.project" :change="view" :project="store.project" :job="job" :output="output" @started="change.reload()" @confirmed="store.open(store.project!.id)" />
+          <section class="sheet">
+            <header><h2>{{ view.state === 'written' ? 'In your files' : 'Write to my files' }}</h2></header>
+            <div class="inside">
+              <p v-if="git.data.value">Branch <strong class="mono">{{ git.data.value.branch ?? 'none' }}</strong>, {{ git.data.value.uncommitted.length === 0 ? 'nothing uncommitted.' : `${counted(git.data.value.uncommitted.length, 'uncommitted file')}: ${git.data.value.uncommitted.slice(0, 4).join(', ')}${git.data.value.uncommitted.length > 4 ? ', …' : ''}` }}</p>
+              <p v-else class="soft">Not in a git repository. Undo stays possible here.</p>
+              <el-button v-if="view.state === 'planned'" type="primary" :disabled="frozen || view.problems.length > 0" @click="write">Write to my files</el-button>
+              <el-button v-if="view.state === 'written'" :disabled="busy" @click="undo">Undo</el-button>
+              <el-button @click="copySummary">{{ copied ? 'Copied' : 'Copy a summary' }}</el-button>
+              <p v-if="view.state === 'planned' && !view.trial" class="soft">Not tried on a copy yet.</p>
+            </div>
+          </section>
+        </aside>
+      </div>
+      <p v-if="view.state === 'refused'"><RouterLink :to="{ name: 'new-change', params: { project: view.projectId }, query: { step: view.steps.map(step => step.id) } }">Choose otherwise</RouterLink></p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.columns { display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 14px; margin-top: 12px; align-items: start; }
+aside { display: grid; gap: 12px; position: sticky; top: 10px; }
+ol { margin: 0; padding: 8px 14px 10px 34px; } .inside { padding: 10px 14px; } .inside p { margin: 0 0 8px; }
+@media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; } }
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { ChoiceView, OfferView } from '@hollowmoor/contract/views'
+import { api } from '../../api/client'
+import { useLoaded } from '../../composables/useLoaded'
+import { useProjectStore } from '../../stores/project'
+
+const route = useRoute()
+const router = useRouter()
+const store = useProjectStore()
+const id = Number(route.params.project)
+const ids = computed(() => [route.query.step ?? []].flat().filter((one): one is string => typeof one === 'string'))
+const about = computed(() => String(route.query.about ?? ''))
+const fields = reactive(new Map<string, ChoiceView[]>())
+const values = reactive(new Map<string, Record<string, string | string[]>>())
+const titles = reactive(new Map<string, string>())
+const error = ref<string | null>(null)
+const planning = ref(false)
+const offers = useLoaded([() => store.version, about], () => (store.project?.surveyId && about.value ? api.type(id, about.value).then(view => view.offers) : null))
+
+watch([ids, () => store.version], async () => {
+  if (!store.project?.surveyId) return
+  for (const step of ids.value) {
+    if (fields.has(step)) continue
+    try {
+      const choices = await api.choices(id, step)
+      fields.set(step, choices)
+      values.set(step, Object.fromEntries(choices.map(one => [one.name, one.kind === 'many-of' ? [] : one.value])))
+      titles.set(step, titleOf(step))
+    } catch (failure) { error.value = (failure as Error).message }
+  }
+}, { immediate: true })
+
+function titleOf(step: string): string {
+  const offer = offers.data.value?.find((one: OfferView) => one.id === step)
+  if (offer) return offer.title
+  const [remedy] = step.split(':', 1)
+  const name = /#([^:]*)/.exec(step)?.[1] ?? step
+  return remedy === 'extract-interface' ? `Extract an interface from ${name}` : `Inject into ${name}`
+}
+watch(() => offers.data.value, () => { for (const step of ids.value) titles.set(step, titleOf(step)) })
+const others = computed(() => (offers.data.value ?? []).filter(offer => !ids.value.includes(offer.id)))
+const set = (steps: string[]) => router.replace({ query: { ...route.query, step: steps } })
+const visible = (step: string, field: ChoiceView) => field.name !== 'client' || values.get(step)?.place === 'client'
+
+async function plan(): Promise<void> {
+  planning.value = true
+  error.value = null
+  try {
+    const change = await api.plan(id, ids.value.map(step => ({
+      id: step, choices: Object.fromEntries(Object.entries(values.get(step) ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(',') : value]))
+    })))
+    await router.push({ name: 'change', params: { project: id, change: change.id } })
+  } catch (failure) { error.value = (failure as Error).message } finally { planning.value = false }
+}
+</script>
+
+<template>
+  <div class="page">
+    <h1><strong>{{ ids.length === 1 ? 'One step' : `${ids.length} steps` }}</strong>, planned in memory and checked before you see {{ ids.length === 1 ? 'it' : 'them' }}. Your files stay as they are.</h1>
+    <p v-if="error" class="bad" role="alert">{{ error }}</p>
+    <section v-for="(step, index) in ids" :key="step" class="sheet step">
+      <header><h2>{{ index + 1 }}. {{ titles.get(step) ?? step }}</h2><el-button v-if="ids.length > 1" size="small" @click="set(ids.filter(one => one !== step))">Leave out</el-button></header>
+      <form v-if="values.get(step)" class="fields" @submit.prevent="plan">
+        <template v-for="field in fields.get(step)" :key="field.name">
+          <template v-if="visible(step, field)">
+            <label :for="`${index}-${field.name}`">{{ field.label }}</label>
+            <div>
+              <el-input v-if="field.kind === 'text'" :id="`${index}-${field.name}`" v-model="(values.get(step)![field.name] as string)" class="control" />
+              <el-radio-group v-else-if="field.kind === 'yes-no'" v-model="(values.get(step)![field.name] as string)"><el-radio value="yes">yes</el-radio><el-radio value="no">no</el-radio></el-radio-group>
+              <el-select v-else :id="`${index}-${field.name}`" v-model="values.get(step)![field.name]" :multiple="field.kind === 'many-of'" filterable collapse-tags :max-collapse-tags="4" class="control" :placeholder="field.kind === 'many-of' ? 'all' : ''">
+                <el-option v-for="option in field.options" :key="option.value" :value="option.value" :label="option.label" />
+              </el-select>
+              <span class="soft help">{{ field.help }}</span>
+            </div>
+          </template>
+        </template>
+      </form>
+    </section>
+    <p class="act">
+      <el-button type="primary" :loading="planning" :disabled="ids.length === 0" @click="plan">Plan it</el-button>
+      <el-select v-if="others.length > 0" :model-value="''" placeholder="Add a step on this class" class="add" @update:model-value="(step: string) => set([...ids, step])">
+        <el-option v-for="offer in others" :key="offer.id" :value="offer.id" :label="offer.title" />
+      </el-select>
+      <RouterLink v-if="about" :to="{ name: 'class', params: { project: id }, query: { type: about } }">Back to the class</RouterLink>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.step { margin-top: 12px; }
+.fields { display: grid; grid-template-columns: 210px 1fr; gap: 8px 14px; padding: 12px 14px; align-items: center; }
+.control { width: 360px; max-width: 100%; } .help { margin-left: 10px; }
+.act { display: flex; gap: 12px; align-items: center; }
+.add { width: 300px; }
+</style>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { JointView } from '@hollowmoor/contract/views'
+import { api } from '../../api/client'
+import CodeReference from '../../components/CodeReference.vue'
+import JointGlyph from '../../components/JointGlyph.vue'
+import { useLoaded } from '../../composables/useLoaded'
+import { usePreferences } from '../../composables/usePreferences'
+import { counted, KIND_WORDS, labelOf } from '../../labels'
+import { useProjectStore } from '../../stores/project'
+
+const route = useRoute()
+const router = useRouter()
+const store = useProjectStore()
+const { editorHref } = usePreferences()
+const id = Number(route.params.project)
+const type = computed(() => String(route.query.type ?? ''))
+const loaded = useLoaded([() => store.version, type], () => (store.project?.surveyId ? api.type(id, type.value) : null))
+const view = computed(() => loaded.data.value)
+const types = useLoaded(() => store.version, () => (store.project?.surveyId ? api.types(id) : null))
+const joint = computed(() => (typeof route.query.joint === 'string' ? route.query.joint : null))
+const lines = useLoaded([() => store.version, type, joint], () => (joint.value === null ? null : api.joint(id, type.value, joint.value)))
+const client = computed(() => (typeof route.query.client === 'string' ? route.query.client : null))
+const clientLines = useLoaded([() => store.version, type, client], () => (client.value === null ? null : api.joint(id, client.value, type.value)))
+const shownLines = computed(() => (joint.value !== null ? lines.data.value : client.value !== null ? clientLines.data.value : null))
+const keyOf = (one: JointView) => one.type ?? one.name
+const count = (kind: string) => view.value?.joints.filter(one => one.kind === kind).length ?? 0
+const show = (query: Record<string, string | undefined>) => router.push({ query: { type: type.value, ...query } })
+const extract = computed(() => view.value?.offers.find(offer => offer.remedy === 'extract-interface'))
+const reasons: Record<string, string> = { created: 'built inside', static: 'static or global', inherited: 'inherited', concrete: 'concrete class', abstraction: 'abstraction', data: 'data' }
+/** Steps that plug a collaborator: an interface for it where it is a class without one, then handing it in. */
+function plugSteps(one: JointView): string[] {
+  const row = types.data.value?.find(candidate => candidate.id === one.type)
+  const needsInterface = row?.kind === 'class'
+  return [...(needsInterface ? [`extract-interface:${one.type}`] : []), ...one.remedies.map(remedy => remedy.id)]
+}
+const plan = (steps: string[]) => router.push({ name: 'new-change', params: { project: id }, query: { step: steps, about: type.value } })
+const members = computed(() => [...(view.value?.members ?? [])].filter(member => member.kind !== 'constructor').sort((a, b) => b.clients - a.clients || a.line - b.line))
+</script>
+
+<template>
+  <div class="page">
+    <p v-if="loaded.error.value && !store.job" class="bad" role="alert">{{ loaded.error.value }} <RouterLink :to="{ name: 'classes', params: { project: id } }">All classes</RouterLink></p>
+    <template v-if="view">
+      <p class="where"><strong class="name">{{ view.row.name }}</strong> <span class="soft">{{ KIND_WORDS[view.row.kind] }} · </span><a class="mono" :href="editorHref(store.project?.path ?? '', view.row.file, view.row.line)">{{ view.row.file }}:{{ view.row.line }}</a><span class="soft"> · {{ counted(view.row.lines, 'line') }}</span>
+        <template v-if="view.cycles.length > 0"> · <RouterLink class="bad" :to="{ name: 'cycles', params: { project: id }, query: { cycle: view.cycles[0]!.key } }">in a cycle of {{ view.cycles[0]!.members.length }} types</RouterLink></template></p>
+      <h1>
+        It holds <strong>{{ counted(view.joints.length, 'collaborator') }}</strong>:
+        <span :class="{ bad: count('welded') > 0 }">{{ count('welded') }} welded</span> (nothing outside can replace them),
+        <span :class="{ heed: count('bolted') > 0 }">{{ count('bolted') }} bolted</span> (handed in, but as concrete classes),
+        <span :class="{ good: count('plugged') > 0 }">{{ count('plugged') }} plugged</span>. {{ view.row.fanIn === 0 ? 'No other type uses it.' : `${counted(view.row.fanIn, 'type uses', 'types use')} it.` }}
+      </h1>
+      <p class="remedies">
+        <el-button v-if="extract" type="primary" @click="plan([extract.id])">Extract interface <span class="cost">up to {{ extract.edits }} edits</span></el-button>
+        <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: it is {{ view.row.test ? 'test code' : KIND_WORDS[view.row.kind] === 'class' ? 'a class without public methods' : `of the kind ${KIND_WORDS[view.row.kind]}` }}.</span>
+      </p>
+      <div class="columns">
+        <section class="sheet">
+          <header><h2>Used by ({{ view.clients.length }})</h2></header>
+          <button v-for="one in view.clients.slice(0, 60)" :key="one.id" class="row item" :class="{ chosen: client === one.id }" @click="show({ client: one.id })">
+            <strong class="mono">{{ one.name }}</strong>{{ one.test ? ' (test)' : '' }} <span class="soft">{{ one.members.length === 0 ? 'as a type' : one.members.slice(0, 5).join(', ') }}{{ one.members.length > 5 ? `, ${one.members.length - 5} more` : '' }}</span>
+          </button>
+          <p v-if="view.clients.length === 0" class="empty">Nobody.</p>
+          <header class="second"><h2>Its members, by how many types use them</h2></header>
+          <table class="plain"><tbody><tr v-for="(member, index) in members.slice(0, 60)" :key="`${member.name}${index}`"><td class="mono"><a :href="editorHref(store.project?.path ?? '', view.row.file, member.line)">{{ member.name }}</a></td><td class="soft">{{ member.public ? '' : 'hidden' }} {{ member.kind }}</td><td class="figure">{{ member.public ? member.clients : '' }}</td></tr></tbody></table>
+        </section>
+        <section class="sheet">
+          <header><h2>Joints: how it holds what it uses</h2></header>
+          <table class="plain joints">
+            <thead><tr><th /><th>collaborator</th><th>because</th><th class="figure">refs</th><th /></tr></thead>
+            <tbody>
+              <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
+                <td class="shape"><JointGlyph :kind="one.kind" /></td>
+                <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
+                <td class="soft">{{ one.kind }}, {{ reasons[one.reason] }}</td>
+                <td class="figure">{{ one.references }}</td>
+                <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugSteps(one))">Plug it</el-button></td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="view.joints.length === 0" class="empty">It uses no behaviour of others.</p>
+          <template v-if="view.implementers.length > 0"><header class="second"><h2>Implemented or extended by</h2></header><p class="list"><RouterLink v-for="one in view.implementers" :key="one.id" class="mono" :to="{ query: { type: one.id } }">{{ one.name }}</RouterLink></p></template>
+        </section>
+        <section v-if="shownLines" class="sheet lines">
+          <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="(joint ?? client ?? '').includes('#')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>
+          <CodeReference v-for="one in shownLines" :key="`${one.file}:${one.line}:${one.column}:${one.member}`" :reference="one" :root="store.project?.path ?? ''" />
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.where { margin: 0; } .name { font-size: 20px; margin-right: 6px; }
+.remedies { margin: 10px 0; min-height: 32px; }
+.cost { font-weight: 400; opacity: .85; margin-left: 8px; }
+.columns { display: grid; grid-template-columns: minmax(250px, 1fr) minmax(420px, 1.7fr) ; gap: 12px; align-items: start; }
+.columns:has(.lines) { grid-template-columns: minmax(220px, 1fr) minmax(400px, 1.7fr) minmax(360px, 1.7fr); }
+.columns > section { max-height: calc(100vh - 190px); overflow: auto; }
+.item { padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; }
+.item:hover, .item.chosen, tr.chosen { background: var(--heather-soft); }
+.second { border-top: 1px solid var(--rule); }
+.shape { width: 80px; padding-top: 8px !important; }
+.list { padding: 4px 14px; display: flex; gap: 12px; flex-wrap: wrap; }
+@media (max-width: 1180px) { .columns:has(.lines) { grid-template-columns: 1fr 1.4fr; } .lines { grid-column: 1 / -1; } }
+</style>

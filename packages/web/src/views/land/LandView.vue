@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { NextStep } from '@hollowmoor/contract/views'
+import { api } from '../../api/client'
+import { useLoaded } from '../../composables/useLoaded'
+import { usePreferences } from '../../composables/usePreferences'
+import { counted, labelOf } from '../../labels'
+import { useProjectStore } from '../../stores/project'
+import WatershedDrawing from './WatershedDrawing.vue'
+
+const route = useRoute()
+const router = useRouter()
+const store = useProjectStore()
+const { editorHref } = usePreferences()
+const id = Number(route.params.project)
+const land = useLoaded(() => store.version, () => (store.project?.surveyId ? api.land(id) : null))
+const within = computed(() => String(route.query.within ?? land.data.value?.start ?? '.'))
+const graph = computed(() => land.data.value?.graphs.find(one => one.within === within.value) ?? land.data.value?.graphs[0])
+const summary = computed(() => land.data.value?.summary)
+const selected = computed(() => (typeof route.query.module === 'string' ? route.query.module : null))
+const showing = ref<'unresolved' | 'problems' | null>(null)
+const measures = computed(() => new Map(land.data.value?.modules.map(row => [row.id, row])))
+const chosen = computed(() => {
+  const node = graph.value?.nodes.find(one => one.id === selected.value)
+  return node ? { node, row: measures.value.get(node.id) } : null
+})
+const trail = computed(() => {
+  const parts: string[] = []
+  for (let at = within.value; at !== '.'; at = at.includes('/') ? at.slice(0, at.lastIndexOf('/')) : '.') parts.unshift(at)
+  return ['.', ...parts]
+})
+const set = (query: Record<string, string | undefined>) => router.push({ query: { ...route.query, ...query } })
+const open = (module: string) => set({ within: module, module: undefined })
+const toCycle = (step: NextStep) => ({ name: 'cycles', params: { project: id }, query: { cycle: step.key } })
+const ratio = (value: number | null | undefined) => (value === null || value === undefined ? '–' : value.toFixed(2))
+</script>
+
+<template>
+  <div class="page">
+    <p v-if="land.error.value && !store.job" class="bad" role="alert">{{ land.error.value }}</p>
+    <div v-if="!land.data.value" class="empty">{{ store.job ? 'The first results appear when reading is done.' : 'Nothing has been surveyed yet.' }} <el-button v-if="!store.job" @click="store.survey()">Survey</el-button></div>
+    <template v-if="land.data.value && summary">
+      <h1>
+        <template v-if="summary.notInstalled.length > 0"><span class="heed">{{ counted(summary.notInstalled.length, 'dependency', 'dependencies') }} not installed</span> ({{ summary.notInstalled.slice(0, 3).join(', ') }}{{ summary.notInstalled.length > 3 ? ', …' : '' }}), so much does not resolve: install them and survey again, or go on. </template>
+        <RouterLink :to="{ name: 'classes', params: { project: id } }">{{ counted(summary.types, 'type') }}</RouterLink> in
+        <RouterLink :to="{ name: 'modules', params: { project: id } }">{{ counted(summary.modules, 'module') }}</RouterLink>.
+        <template v-if="summary.moduleCycles > 0">
+          <RouterLink class="bad" :to="{ name: 'cycles', params: { project: id } }">{{ counted(summary.moduleCycles, 'cycle') }} {{ summary.moduleCycles === 1 ? 'holds' : 'hold' }} {{ counted(summary.modulesInCycles, 'module') }} together</RouterLink>;
+          <strong>{{ counted(summary.cutReferences, 'reference') }}</strong> {{ summary.cutReferences === 1 ? 'is' : 'are' }} enough to break {{ summary.moduleCycles === 1 ? 'it' : 'them' }}{{ summary.proven ? '' : ' as far as we know' }}.
+        </template>
+        <template v-else><span class="good">No module depends on itself in a circle.</span></template>
+        <template v-if="summary.unresolved > 0"> <a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
+        <template v-if="summary.unreadFiles > 0"> {{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
+        <template v-if="summary.problems > 0"> <a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
+      </h1>
+      <section v-if="showing" class="sheet told">
+        <table class="plain">
+          <tbody v-if="showing === 'problems'"><tr v-for="(one, index) in land.data.value.problems" :key="index"><td><a class="mono" :href="editorHref(store.project?.path ?? '', one.file, one.line)">{{ one.file }}:{{ one.line }}</a></td><td>{{ one.message }}</td></tr></tbody>
+          <tbody v-else><tr v-for="(one, index) in land.data.value.unresolved" :key="index"><td><a class="mono" :href="editorHref(store.project?.path ?? '', one.file, one.line, one.column)">{{ one.file }}:{{ one.line }}</a></td><td class="mono">{{ one.name }}</td><td>{{ one.reason }}</td></tr></tbody>
+        </table>
+      </section>
+      <div class="columns">
+        <section class="sheet map">
+          <header>
+            <h2>Dependency map: what depends stands left of what it depends on; what flows back lies in a pool</h2>
+            <nav v-if="trail.length > 1" aria-label="Folder"><template v-for="(part, index) in trail" :key="part"><span v-if="index > 0" class="soft"> / </span><a href="#" :class="{ soft: part === within }" @click.prevent="open(part)">{{ labelOf(part) }}</a></template></nav>
+          </header>
+          <WatershedDrawing v-if="graph" :graph="graph" :selected="selected" @select="module => set({ module: module ?? undefined })" @open="open" @cut="(from, to) => router.push({ name: 'cycles', params: { project: id }, query: { level: 'modules', from, to } })" />
+          <footer v-if="chosen" class="chosen">
+            <strong>{{ chosen.node.label }}</strong> {{ counted(chosen.node.types, 'type') }}, {{ counted(chosen.node.lines, 'line') }};
+            used by {{ chosen.row?.subtree.ca ?? 0 }}, uses {{ chosen.row?.subtree.ce ?? 0 }} types outside;
+            instability {{ ratio(chosen.row?.instability) }}, abstractness {{ ratio(chosen.row?.abstractness) }}, distance {{ ratio(chosen.row?.distance) }}.
+            <RouterLink :to="{ name: 'classes', params: { project: id }, query: { module: chosen.node.id } }">Its classes</RouterLink>
+            <a v-if="chosen.node.opens" href="#" @click.prevent="open(chosen.node.id)">Open it</a>
+          </footer>
+          <footer v-else class="chosen soft">Stone: a module, area by lines. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.</footer>
+        </section>
+        <section class="sheet steps">
+          <header><h2>Next steps, most freed for fewest references</h2></header>
+          <p v-if="land.data.value.nextSteps.length === 0" class="empty">No cycles among modules, files or types. The <RouterLink :to="{ name: 'classes', params: { project: id } }">classes</RouterLink> show what is welded.</p>
+          <ol>
+            <li v-for="step in land.data.value.nextSteps" :key="step.key">
+              <RouterLink :to="toCycle(step)" class="step">
+                <span class="title">{{ step.title }}</span><span class="good frees">{{ step.frees }}</span>
+                <span class="soft">{{ step.why }}</span><span class="soft refs">{{ counted(step.references, 'reference') }}</span>
+              </RouterLink>
+            </li>
+          </ol>
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.columns { display: grid; grid-template-columns: minmax(0, 1fr) 370px; gap: 14px; margin-top: 12px; }
+.map { display: flex; flex-direction: column; min-width: 0; }
+.map header { flex-wrap: nowrap; }
+.chosen { padding: 8px 14px; border-top: 1px solid var(--rule); font-size: 14px; }
+.chosen a { margin-left: 8px; }
+.steps { max-height: calc(100vh - 150px); overflow: auto; }
+ol { list-style: none; margin: 0; padding: 0; }
+.step { display: grid; grid-template-columns: 1fr auto; gap: 1px 10px; padding: 9px 14px; border-bottom: 1px solid var(--rule); color: inherit; text-decoration: none; font-size: 14px; }
+.step:hover { background: var(--heather-soft); }
+.title { font-weight: 700; }
+.frees, .refs { text-align: right; white-space: nowrap; }
+.told { max-height: 240px; overflow: auto; margin-top: 10px; }
+@media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } .steps { max-height: none; } }
+</style>

@@ -1,0 +1,46 @@
+// Takes the pictures in docs/screenshots: the main views of the demo at 1280x800. `npm run screenshots [-- FOLDER]`.
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import puppeteer from 'puppeteer-core'
+import { serve } from '../packages/server/dist/serve.js'
+import { findBrowser, root } from './setup.mjs'
+
+const folder = resolve(process.argv[2] ?? join(root, 'docs/screenshots'))
+const data = mkdtempSync(join(tmpdir(), 'hollowmoor-pictures-'))
+const started = await serve({ port: 4890, dataFolder: data, demo: join(root, 'demo/withymere/typescript') })
+await started.idle()
+const browser = await puppeteer.launch({ executablePath: findBrowser(), args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'], defaultViewport: { width: 1280, height: 800 } })
+const base = `http://127.0.0.1:${new URL(started.address).port}`
+try {
+  const page = await browser.newPage()
+  page.on('pageerror', error => console.log('page error:', error.message))
+  page.on('console', message => { if (message.type() === 'error') console.log('console:', message.text()) })
+  await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'light' }])
+  const shot = async (name, path, wait, action) => {
+    await page.goto(base + path, { waitUntil: 'networkidle2' })
+    await page.waitForSelector(wait, { timeout: 15000 })
+    await action?.()
+    await new Promise(done => setTimeout(done, 400))
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    console.log(name)
+  }
+  const desk = encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')
+  await shot('projects', '/', 'table')
+  await shot('land', '/projects/1', '.stone')
+  await shot('modules', '/projects/1/modules', 'table')
+  await shot('cycles', '/projects/1/cycles', '.bracket')
+  await shot('classes', '/projects/1/classes', 'table')
+  await shot('class', `/projects/1/class?type=${desk}&joint=${encodeURIComponent('src/tolls/toll-calculator.ts#TollCalculator')}`, '.joints')
+  const steps = ['extract-interface:src/tolls/toll-calculator.ts#TollCalculator', 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-calculator.ts#TollCalculator@calculator']
+  await shot('new-change', `/projects/1/changes/new?${steps.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=${desk}`, '.fields')
+  await (await page.waitForSelector('.act .el-button--primary')).click()
+  await page.waitForSelector('.file', { timeout: 60000 })
+  await shot('change', new URL(page.url()).pathname, '.file')
+  await shot('settings', '/projects/1/settings', 'textarea')
+  await shot('land-dark', '/projects/1', '.stone', async () => { await page.evaluate(() => { [...document.querySelectorAll('button')].find(button => button.textContent === 'Dark')?.click() }) })
+} finally {
+  await browser.close()
+  await started.stop()
+  rmSync(data, { recursive: true, force: true })
+}
