@@ -74,7 +74,7 @@ function compare(root) {
         (memberHolder(node) && ts.isIdentifier(name ?? node))
       if (declared && name && ts.isIdentifier(name) && !(ts.isTypeAliasDeclaration(memberHolder(node) ?? node) )) {
         declarations++
-        const to = snapshot.declarations.ownerOf(original(snapshot, node, root))
+        const to = snapshot.declarations.ownerOf(original(snapshot, node))
         const declaredAt = `${to?.type} . ${to?.member}`
         if (to) positions.set(declaredAt, [...(positions.get(declaredAt) ?? []), `${file.fileName}:${name.getStart()}`])
         // A constant merged with an interface of its name is asked about too: together they are one type.
@@ -102,7 +102,7 @@ function compare(root) {
 }
 
 /** The same declaration in the survey's own program. */
-function original(snapshot, node, root) {
+function original(snapshot, node) {
   const file = snapshot.program.getSourceFile(node.getSourceFile().fileName)
   let found
   const visit = at => { if (at.pos === node.pos && at.end === node.end && at.kind === node.kind) found = at; else if (at.pos <= node.pos && at.end >= node.end) ts.forEachChild(at, visit) }
@@ -141,7 +141,7 @@ function note(place, to, program, snapshot, root, pathOf, theirs, theirImports) 
   }
   let from = unit
   const holder = ts.findAncestor(token, isTypeNode)
-  if (holder) from = snapshot.declarations.typeOf(original(snapshot, holder, root)).id
+  if (holder) from = snapshot.declarations.typeOf(original(snapshot, holder)).id
   if (from === to.type) return
   theirs.set(`${from} -> ${to.type} . ${to.member}`, `${path}:${line}`)
 }

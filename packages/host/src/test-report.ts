@@ -10,7 +10,6 @@ export function readTestReport(output: string): TestResult[] {
   // Failures are told a second time at the end; there they say nothing new.
   const end = output.search(/^(✖ failing tests:|# failing tests)/m)
   for (const raw of (end < 0 ? output : output.slice(0, end)).split('\n')) {
-    // eslint-disable-next-line no-control-regex
     const line = raw.replace(/\u001b\[[0-9;]*m/g, '')
     const tap = /^\s*(not )?ok \d+ - (.*?)(?: # (SKIP|TODO).*)?$/.exec(line)
     const mark = /^\s*([✔✓√]|[✖✕×✗])\s+(.+?)(?:\s+\(?\d+(?:\.\d+)?\s*m?s\)?)?$/.exec(line)

@@ -72,15 +72,18 @@ export function layoutWatershed(input: WatershedInput, width: number, height: nu
     }
   }
 
+  // Columns with one stone would all stand on one line and hide each other's ribbons; they sway a little.
+  const swayed = Array.from(row, (value, at) => value + (inColumn[column[at]!]!.length === 1 ? [0.06, -0.22, 0.22][column[at]! % 3]! : ((column[at]! % 2) - 0.5) * 0.16))
+  const top = Math.min(...swayed), bottom = Math.max(...swayed)
+  const level = (at: number) => (bottom - top < 1e-6 ? 0.5 : (swayed[at]! - top) / (bottom - top))
+
   const most = Math.max(1, ...input.nodes.map(node => node.lines))
   const tallest = Math.max(1, ...inColumn.map(nodes => nodes.length))
   const largest = Math.max(8, Math.min(44, (height - 40) / tallest / 2.9, (width - 60) / columns / 2.6))
   const margin = largest + 34
   const stones: Stone[] = input.nodes.map((node, at) => {
     const step = columns === 1 ? 0 : (width - 2 * margin) / (columns - 1)
-    // Columns with one stone would all stand on one line and hide each other's ribbons; they sway a little.
-    const sway = inColumn[column[at]!]!.length === 1 ? [0, -0.14, 0.14][column[at]! % 3]! : ((column[at]! % 2) - 0.5) * 0.08
-    const y = 30 + largest + Math.min(1, Math.max(0, row[at]! + sway)) * (height - 2 * largest - 76)
+    const y = 22 + largest + level(at) * (height - 2 * largest - 62)
     return {
       id: node.id, label: node.label, x: round(columns === 1 ? width / 2 : margin + column[at]! * step), y: round(y),
       radius: round(Math.max(Math.min(10, largest), largest * Math.sqrt(node.lines / most)))
@@ -126,9 +129,13 @@ function ribbon(from: Stone, to: Stone, one: { references: number; cut: boolean 
     left.push({ x: p.x + normal.x * half, y: p.y + normal.y * half })
     right.unshift({ x: p.x - normal.x * half, y: p.y - normal.y * half })
   }
+  // The figure stands beside the band, on the side to which it bends.
   const middle = bezier(points, one.cut ? 0.5 : 0.42)
+  const straight = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 }
+  const away = Math.hypot(middle.x - straight.x, middle.y - straight.y) || 1
+  const aside = one.cut ? 17 : 0
   return {
-    from: from.id, to: to.id, references: one.references, back: one.cut, x: round(middle.x), y: round(middle.y),
+    from: from.id, to: to.id, references: one.references, back: one.cut, x: round(middle.x + ((middle.x - straight.x) / away) * aside), y: round(middle.y + ((middle.y - straight.y) / away) * aside),
     path: `M${[...left, ...right].map(p => `${round(p.x)},${round(p.y)}`).join('L')}Z`
   }
 }

@@ -23,8 +23,8 @@ export const injectRemedy: Remedy = {
       .map(one => survey.model.types[one.to]!)
     return [
       { name: 'name', label: 'Parameter', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
-      { name: 'as', label: 'Declared as', kind: 'one-of', value: '', help: 'An interface lets a double stand in.', options: [
-        { value: '', label: 'the narrowest that serves' }, ...interfaces.map(type => ({ value: type.id, label: type.name }))
+      { name: 'as', label: 'Declared as', kind: 'one-of', value: 'narrowest', help: 'An interface lets a double stand in.', options: [
+        { value: 'narrowest', label: 'the narrowest that serves' }, ...interfaces.map(type => ({ value: type.id, label: type.name }))
       ] },
       { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] },
       { name: 'levels', label: 'Pass it on from further up', kind: 'one-of', value: '0', help: 'Where a creation site runs once, in a constructor.', options: ['0', '1', '2', '3'].map(value => ({ value, label: value === '0' ? 'build it at each site' : `up to ${value} level${value === '1' ? '' : 's'}` })) }
@@ -35,7 +35,8 @@ export const injectRemedy: Remedy = {
     const levels = Number(choices.levels ?? '0')
     if (!Number.isInteger(levels) || levels < 0 || levels > 9) return planRefused('levels', 'The number of levels is a whole number from 0 to 9.')
     if (choices.name && !/^[A-Za-z_$][\w$]*$/.test(choices.name)) return planRefused('name', `${choices.name} is not a name that a parameter can have.`)
-    if (choices.as && !survey.model.typeIndex.has(choices.as) && !choices.as.includes('#')) return planRefused('as', `${choices.as} is no type of the project.`)
-    return writer.inject({ type: subject, point: detail, name: choices.name || null, as: choices.as || null, withDefault: choices.default === 'yes', levels })
+    const as = choices.as && choices.as !== 'narrowest' ? choices.as : null
+    if (as !== null && !survey.model.typeIndex.has(as)) return planRefused('as', `${as} is no type of the project.`)
+    return writer.inject({ type: subject, point: detail, name: choices.name || null, as, withDefault: choices.default === 'yes', levels })
   }
 }

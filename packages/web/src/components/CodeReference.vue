@@ -8,8 +8,10 @@ const { editorHref } = usePreferences()
 const lines = props.reference.excerpt.map((text, index) => {
   const number = props.reference.firstLine + index
   const [start, end] = props.reference.mark
-  return number === props.reference.line
-    ? { number, before: text.slice(0, start), mark: text.slice(start, end), after: text.slice(end) } : { number, before: text, mark: '', after: '' }
+  if (number !== props.reference.line) return { number, before: text, mark: '', after: '' }
+  // What is marked far to the right is brought into sight.
+  const before = start > 46 ? `…${text.slice(start - 34, start)}` : text.slice(0, start)
+  return { number, before, mark: text.slice(start, end), after: text.slice(end) }
 })
 </script>
 
@@ -17,7 +19,7 @@ const lines = props.reference.excerpt.map((text, index) => {
   <article class="reference">
     <p>
       <a :href="editorHref(root, reference.file, reference.line, reference.column)" class="mono" title="Open in your editor">{{ reference.file }}:{{ reference.line }}</a>
-      <span class="soft"> {{ reference.kind }} {{ reference.member ? `${labelOf(reference.to)}.${reference.member}` : labelOf(reference.to) }}{{ reference.typeOnly ? ', erased by the compiler' : '' }}</span>
+      <span class="soft what">{{ reference.kind }} {{ reference.member ? `${labelOf(reference.to)}.${reference.member}` : labelOf(reference.to) }}{{ reference.typeOnly ? ', erased by the compiler' : '' }}</span>
     </p>
     <pre><code><span v-for="line in lines" :key="line.number" class="line"><span class="number">{{ line.number }}</span>{{ line.before }}<mark v-if="line.mark">{{ line.mark }}</mark>{{ line.after }}
 </span></code></pre>
@@ -26,6 +28,8 @@ const lines = props.reference.excerpt.map((text, index) => {
 
 <style scoped>
 .reference { padding: 8px 14px; border-bottom: 1px solid var(--rule); }
+
+.what { margin-left: 7px; }
 p { margin: 0 0 4px; overflow-wrap: anywhere; }
 pre { margin: 0; background: var(--code); padding: 5px 8px; overflow-x: auto; font-size: 13px; line-height: 1.45; }
 .number { display: inline-block; width: 4ch; margin-right: 1ch; text-align: right; color: var(--soft); user-select: none; }

@@ -1,4 +1,4 @@
-import ts from 'typescript'
+import type ts from 'typescript'
 import type { FileFacts } from '../../model/facts.js'
 import { compareText } from '../../model/order.js'
 import type { FileSource } from '../file-source.js'

@@ -69,7 +69,7 @@ async function plan(): Promise<void> {
             <div>
               <el-input v-if="field.kind === 'text'" :id="`${index}-${field.name}`" v-model="(values.get(step)![field.name] as string)" class="control" />
               <el-radio-group v-else-if="field.kind === 'yes-no'" v-model="(values.get(step)![field.name] as string)"><el-radio value="yes">yes</el-radio><el-radio value="no">no</el-radio></el-radio-group>
-              <el-select v-else :id="`${index}-${field.name}`" v-model="values.get(step)![field.name]" :multiple="field.kind === 'many-of'" filterable collapse-tags :max-collapse-tags="4" class="control" :placeholder="field.kind === 'many-of' ? 'all' : ''">
+              <el-select v-else :id="`${index}-${field.name}`" v-model="values.get(step)![field.name]" :multiple="field.kind === 'many-of'" filterable collapse-tags :max-collapse-tags="4" class="control" :placeholder="field.name === 'members' ? 'all public ones' : 'none chosen'">
                 <el-option v-for="option in field.options" :key="option.value" :value="option.value" :label="option.label" />
               </el-select>
               <span class="soft help">{{ field.help }}</span>

@@ -57,9 +57,9 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
       </p>
       <div class="columns">
         <section class="sheet">
-          <header><h2>Used by ({{ view.clients.length }})</h2></header>
+          <header><h2>Used by {{ view.clients.filter(one => !one.test).length }}<template v-if="view.clients.some(one => one.test)">, and {{ view.clients.filter(one => one.test).length }} in tests</template></h2></header>
           <button v-for="one in view.clients.slice(0, 60)" :key="one.id" class="row item" :class="{ chosen: client === one.id }" @click="show({ client: one.id })">
-            <strong class="mono">{{ one.name }}</strong>{{ one.test ? ' (test)' : '' }} <span class="soft">{{ one.members.length === 0 ? 'as a type' : one.members.slice(0, 5).join(', ') }}{{ one.members.length > 5 ? `, ${one.members.length - 5} more` : '' }}</span>
+            <strong class="mono">{{ one.name }}</strong>{{ one.test ? ' (test)' : '' }}&ensp;<span class="soft">{{ one.members.length === 0 ? 'as a type' : one.members.slice(0, 5).join(', ') }}{{ one.members.length > 5 ? `, ${one.members.length - 5} more` : '' }}</span>
           </button>
           <p v-if="view.clients.length === 0" class="empty">Nobody.</p>
           <header class="second"><h2>Its members, by how many types use them</h2></header>
@@ -73,7 +73,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
               <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
                 <td class="shape"><JointGlyph :kind="one.kind" /></td>
                 <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
-                <td class="soft">{{ one.kind }}, {{ reasons[one.reason] }}</td>
+                <td class="soft reason">{{ one.kind }}, {{ reasons[one.reason] }}</td>
                 <td class="figure">{{ one.references }}</td>
                 <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugSteps(one))">Plug it</el-button></td>
               </tr>
@@ -101,6 +101,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
 .item { padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; }
 .item:hover, .item.chosen, tr.chosen { background: var(--heather-soft); }
 .second { border-top: 1px solid var(--rule); }
+.reason { font-size: 13.5px; }
 .shape { width: 80px; padding-top: 8px !important; }
 .list { padding: 4px 14px; display: flex; gap: 12px; flex-wrap: wrap; }
 @media (max-width: 1180px) { .columns:has(.lines) { grid-template-columns: 1fr 1.4fr; } .lines { grid-column: 1 / -1; } }

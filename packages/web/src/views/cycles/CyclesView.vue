@@ -107,6 +107,8 @@ const ends = computed(() => [...new Set((references.data.value ?? []).flatMap(on
 <style scoped>
 .columns { display: grid; grid-template-columns: 230px minmax(0, 1fr) minmax(0, 1fr); gap: 12px; margin-top: 12px; align-items: start; }
 nav.sheet, .middle, .right { max-height: calc(100vh - 140px); overflow: auto; }
+nav header { padding: 9px 14px; border-bottom: 1px solid var(--rule); }
+.ends .soft { margin-left: 6px; }
 .item { padding: 8px 14px; border-bottom: 1px solid var(--rule); border-left: 4px solid transparent; font-size: 14px; overflow-wrap: anywhere; }
 .item:hover { background: var(--heather-soft); }
 .item.chosen { border-left-color: var(--heather); background: var(--heather-soft); }

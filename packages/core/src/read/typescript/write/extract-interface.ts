@@ -1,26 +1,22 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, PlannedStep, PlanRefusal } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { symbolOf } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { PlannedRebinding } from './check.js'
 import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
-import type { FileEditor } from './file-editor.js'
+import type { WriteContext, Written } from './context.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
 import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
 import type { Annotation } from './narrow.js'
 import { annotationsBehind, annotationsOf } from './narrow.js'
-import { styleOf } from './style.js'
-import { NotWritable, TypeWriter } from './written-type.js'
-import type { WriteContext } from './writer.js'
+import type { FileStyle } from './style.js'
+import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
 /** Rounds of narrowing after which what is left is given up. */
 const MOST_ROUNDS = 12
-
-/** A planned step together with the state that it leads to. */
-export interface Written { readonly step: PlannedStep; readonly after: Snapshot }
 
 export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
   const { snapshot } = context
@@ -101,7 +97,7 @@ function tryPlace(
       }
       if (broken !== null) return planRefused('binding', `${broken}.`)
       const narrowed = active.size
-      const notes = [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
+      const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
       if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
       return {
         after, step: {
@@ -167,15 +163,8 @@ function build(
   return { ...done, narrowedAt }
 }
 
-/** Lets a file import what written types need; refused where the names would have to be others. */
-export function takeNames(write: TypeWriter, own: FileEditor): void {
-  for (const { name, local } of write.needed) {
-    if (own.nameFor(name) !== local) throw new NameConflict(`${local} means something else in ${own.path}`)
-  }
-}
-
 /** Import lines of a new file, from the names that its types need. */
-export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: ReturnType<typeof styleOf>): string {
+export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: FileStyle): string {
   const bySpecifier = new Map<string, string[]>()
   for (const { name, local } of write.needed) {
     const specifier = name.specifier ?? editor.specifierFor(target, name.file!)

@@ -3,16 +3,14 @@ import type { InjectPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { memberName, symbolOf } from '../declarations.js'
 import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
-import type { Written } from './extract-interface.js'
-import { takeNames } from './extract-interface.js'
+import type { WriteContext, Written } from './context.js'
 import type { FileEditor } from './file-editor.js'
 import { NameConflict, ProjectEditor } from './file-editor.js'
 import type { CreationSite, FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, findInjectionPoints, superCalls } from './injection-points.js'
 import { meansSymbol, mentions } from './narrow.js'
 import { isPortable, portableText } from './portable.js'
-import { NotWritable, TypeWriter } from './written-type.js'
-import type { WriteContext } from './writer.js'
+import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
 /** Why it cannot be done, thrown inside the planning and turned into a refusal at its edge. */
 class Refused extends Error {
@@ -113,7 +111,7 @@ function tryInject(plan: InjectPlan, node: ts.ClassLikeDeclaration, point: Found
     after, step: {
       refused: false, changes: built.changes, edits: built.count, notes,
       choices: {
-        point: plan.point, name: provision.name, as: as ?? '', default: plan.withDefault ? 'yes' : 'no', levels: String(plan.levels)
+        point: plan.point, name: provision.name, as: as ?? 'narrowest', default: plan.withDefault ? 'yes' : 'no', levels: String(plan.levels)
       }
     }
   }
@@ -352,7 +350,6 @@ function addParameter(
   node: ts.ClassLikeDeclaration, provision: Provision, own: FileEditor, editor: ProjectEditor, context: WriteContext,
   withDefault: boolean, sites: readonly CreationSite[], levels: number, notes: string[]
 ): void {
-  const { snapshot } = context
   const constructors = node.members.filter(ts.isConstructorDeclaration)
   if (constructors.length > 1) throw new Refused('overloads', 'Its constructor is overloaded; which of the forms should take the collaborator is yours to say.')
   if (!withDefault) refuseOtherUses(node, context)

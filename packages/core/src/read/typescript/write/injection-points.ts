@@ -16,7 +16,6 @@ export interface FoundPoint {
 
 /** The places where a class builds or fetches collaborators of the project itself, in source order. */
 export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): FoundPoint[] {
-  const { checker } = snapshot
   const points: FoundPoint[] = []
   const repeats = new Map<string, number>()
   const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()

@@ -3,18 +3,11 @@ import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, 
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
-import type { Written } from './extract-interface.js'
+import type { WriteContext, Written } from './context.js'
 import { extractInterface } from './extract-interface.js'
 import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
 import { publicMembers } from './members.js'
-
-/** What writing works on: a session and one of its states. */
-export interface WriteContext {
-  readonly session: TypeScriptSession
-  readonly snapshot: Snapshot
-  readonly root: string
-}
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export class TypeScriptWriter implements LanguageWriter {

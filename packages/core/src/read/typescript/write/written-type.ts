@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import type { Snapshot } from '../session.js'
-import type { NeededName, ProjectEditor } from './file-editor.js'
+import type { FileEditor, NeededName, ProjectEditor } from './file-editor.js'
+import { NameConflict } from './file-editor.js'
 
 /** Why a type cannot be written somewhere else than where it stands. */
 export class NotWritable extends Error {}
@@ -105,6 +106,13 @@ export class TypeWriter {
 
   private add(name: NeededName, local: string): void {
     if (!this.needed.some(other => other.local === local)) this.needed.push({ name, local })
+  }
+}
+
+/** Lets a file import what written types need; refused where the names would have to be others. */
+export function takeNames(write: TypeWriter, own: FileEditor): void {
+  for (const { name, local } of write.needed) {
+    if (own.nameFor(name) !== local) throw new NameConflict(`${local} means something else in ${own.path}`)
   }
 }
 
