@@ -5,6 +5,7 @@ import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { ChangeView, TrialView } from '@hollowmoor/contract/views'
 import { hunksOf, unifiedDiff, withHunks } from '@hollowmoor/core/edit/diff'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import { orderSteps } from '@hollowmoor/core/remedy/change'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import type { CommandOutcome } from '@hollowmoor/host/run-command'
@@ -42,7 +43,8 @@ export class Changes {
 
   diff(record: ChangeRecord): string { return unifiedDiff(accepted(record)) }
 
-  async plan(project: ProjectRecord, steps: readonly StepInput[]): Promise<ChangeRecord> {
+  async plan(project: ProjectRecord, requested: readonly StepInput[]): Promise<ChangeRecord> {
+    const steps = orderSteps(requested)
     const record = await ChangeRecord.create({
       projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], written: null,
       effects: [], decisions: { refused: {} }, problems: [], trial: null

@@ -71,21 +71,23 @@ function heldBy(use: BehaviourUse, type: number, model: CodeModel): Held {
     .reduce(worse, { kind: 'inert', reason: 'data' } as Held)
 }
 
-function fromOrigin(origin: Origin, type: number, abstraction: boolean, model: CodeModel, seen: Set<string>): Held {
+function fromOrigin(origin: Origin, type: number, abstraction: boolean | null, model: CodeModel, seen: Set<string>): Held {
   switch (origin.how) {
     case 'created': case 'static': case 'inherited': return { kind: 'welded', reason: origin.how }
-    case 'handed-in': return declared(abstraction)
+    // What is handed in itself is declared as it is used; what something is got from, as its parameter says.
+    case 'handed-in': return declared(abstraction ?? origin.abstraction)
     case 'got-from': {
-      const own = declared(abstraction)
-      return origin.receiver.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, own)
+      const own = declared(abstraction ?? origin.abstraction)
+      return origin.receiver.map(inner => fromOrigin(inner, type, null, model, seen)).reduce(worse, own)
     }
     case 'field': {
-      if (seen.has(origin.field)) return declared(abstraction)
+      const unknown = declared(abstraction ?? true)
+      if (seen.has(origin.field)) return unknown
       seen.add(origin.field)
       const member = model.types[type]!.members.find(one => one.name === origin.field && one.origins.length > 0)
-      if (!member) return declared(abstraction)
-      return member.origins.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, declared(abstraction))
+      if (!member) return unknown
+      return member.origins.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, unknown)
     }
-    case 'own': case 'unknown': return declared(abstraction)
+    case 'own': case 'unknown': return declared(abstraction ?? true)
   }
 }

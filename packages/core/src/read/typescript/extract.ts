@@ -118,6 +118,16 @@ class Extractor {
       default:
     }
     if (ts.isTypeNode(node) || node.kind === ts.SyntaxKind.TypeParameter) return this.visitType(node)
+    if ((ts.isCallExpression(node) || ts.isNewExpression(node) || ts.isTaggedTemplateExpression(node)) && node.typeArguments) {
+      ts.forEachChild(node, child => {
+        if (!ts.isTypeNode(child)) { this.visit(child); return }
+        const before = this.inTypeArgument
+        this.inTypeArgument = true
+        this.visit(child)
+        this.inTypeArgument = before
+      })
+      return
+    }
     const owned = this.type === this.unit && this.member === '' ? unitMemberName(node) : null
     if (owned !== null && (!ts.isVariableDeclaration(node) || !isTypeHolder(node))) {
       this.addUnitMember(node, owned)
@@ -434,7 +444,7 @@ class Extractor {
     }
     if (meaning.is === 'external') {
       if (meaning.name === RUNTIME && (typeOnly || use?.receiver)) return
-      this.push(place, kind, meaning.name, this.externalMember(place, meaning), true, typeOnly, this.held(kind, origins, use), use, meaning.declaration)
+      this.push(place, kind, meaning.name, this.externalMember(place, meaning), true, typeOnly, this.held(kind, origins, use && meaning.name === RUNTIME ? { ...use, staticReceiver: false } : use), use, meaning.declaration)
       return
     }
     for (const owner of meaning.owners) {

@@ -6,9 +6,19 @@ import { readJson } from './project-files.js'
 
 /** Parsed files by path and text, shared by all programs of one session so that a file is parsed once for each text. */
 export class ParsedFiles {
+  /** The language's own library is the same for every project. */
+  private static readonly library = new Map<string, ts.SourceFile>()
   private readonly files = new Map<string, { text: string; file: ts.SourceFile }>()
 
+  constructor(private readonly libraryFolder: string) {}
+
   get(path: string, text: string, options: ts.CreateSourceFileOptions): ts.SourceFile {
+    if (path.startsWith(`${this.libraryFolder}/lib.`)) {
+      const key = `${options.languageVersion} ${path}`
+      let file = ParsedFiles.library.get(key)
+      if (!file) ParsedFiles.library.set(key, file = ts.createSourceFile(path, text, options, true))
+      return file
+    }
     const known = this.files.get(path)
     if (known && known.text === text && known.file.impliedNodeFormat === options.impliedNodeFormat) return known.file
     const file = ts.createSourceFile(path, text, options, true)

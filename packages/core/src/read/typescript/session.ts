@@ -31,9 +31,11 @@ export interface Snapshot {
  * nor the visible shape of anything it imports has changed, and the result is the same as that of a fresh reading.
  */
 export class TypeScriptSession {
-  private readonly parsed = new ParsedFiles()
+  private readonly parsed: ParsedFiles
 
-  constructor(readonly root: string, readonly settings: ProjectSettings, readonly libraryFolder: string) {}
+  constructor(readonly root: string, readonly settings: ProjectSettings, readonly libraryFolder: string) {
+    this.parsed = new ParsedFiles(libraryFolder)
+  }
 
   /** Reads the state that `source` shows, facts included. `before` is any earlier snapshot of the same session. */
   read(source: FileSource, before?: Snapshot, progress?: ReadProgress, stop?: () => void): Snapshot {

@@ -175,7 +175,7 @@ export function importLines(write: TypeWriter, editor: ProjectEditor, target: st
   if (bySpecifier.size === 0) return ''
   const keyword = editor.typeStyle === 'statement' ? 'import type' : 'import'
   return [...bySpecifier].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([specifier, names]) =>
-    `${keyword} { ${names.join(', ')} } from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}${style.lineEnd}`).join('') + style.lineEnd
+    `${keyword} { ${names.sort().join(', ')} } from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}${style.lineEnd}`).join('') + style.lineEnd
 }
 
 /** Ids of a class and of the types that it inherits members from: what a narrowed receiver may have meant before. */

@@ -122,8 +122,8 @@ export class FileEditor {
   finish(): { edits: TextEdit[]; after: string } {
     const edits = [...this.edits]
     const removable = this.unusedImports()
-    this.writeAddedImports(edits, removable)
-    this.writeRemovedImports(edits, removable)
+    const gone = this.writeRemovedImports(edits, removable)
+    this.writeAddedImports(edits, removable, gone)
     return { edits, after: applyEdits(this.file.text, edits) }
   }
 
@@ -164,8 +164,9 @@ export class FileEditor {
     return unused
   }
 
-  private writeRemovedImports(edits: TextEdit[], unused: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>): void {
+  private writeRemovedImports(edits: TextEdit[], unused: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>): Set<ts.Statement> {
     const text = this.file.text
+    const gone = new Set<ts.Statement>()
     for (const statement of this.file.statements) {
       if (!ts.isImportDeclaration(statement) || !statement.importClause) continue
       const clause = statement.importClause
@@ -174,13 +175,14 @@ export class FileEditor {
       const goes = (elements ?? []).filter(element => unused.has(element))
       const defaultGoes = clause.name !== undefined && unused.has(clause)
       if (goes.length === 0 && !defaultGoes) continue
-      const touched = edits.some(edit => edit.start >= statement.getStart(this.file) && edit.end <= statement.end)
+      const touched = edits.some(edit => edit.start >= statement.getStart(this.file) && edit.end <= statement.end && edit.start < statement.end)
       const allGo = (!clause.name || defaultGoes) && (elements ? goes.length === elements.length : !bindings)
       if (allGo && !touched) {
         let end = statement.end
         if (text.startsWith('\r\n', end)) end += 2
         else if (text[end] === '\n') end++
         edits.push({ start: statement.getStart(this.file), end, text: '' })
+        gone.add(statement)
       } else if (!defaultGoes && elements) {
         elements.forEach((element, index) => {
           if (!unused.has(element)) return
@@ -191,9 +193,10 @@ export class FileEditor {
         })
       }
     }
+    return gone
   }
 
-  private writeAddedImports(edits: TextEdit[], removable: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>): void {
+  private writeAddedImports(edits: TextEdit[], removable: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>, gone: ReadonlySet<ts.Statement>): void {
     const lines: string[] = []
     const { style } = this
     const merged = new Map<ts.ImportDeclaration, string[]>()
@@ -238,8 +241,10 @@ export class FileEditor {
     }
     if (lines.length === 0) return
     const imports = this.file.statements.filter(statement => ts.isImportDeclaration(statement) || ts.isImportEqualsDeclaration(statement))
-    const last = imports[imports.length - 1]
-    if (last) edits.push({ start: last.end, end: last.end, text: lines.map(line => style.lineEnd + line).join('') })
+    const staying = imports.filter(statement => !gone.has(statement))
+    const last = staying[staying.length - 1]
+    if (!last && imports[0]) edits.push({ start: imports[0].getStart(this.file), end: imports[0].getStart(this.file), text: lines.map(line => line + style.lineEnd).join('') })
+    else if (last) edits.push({ start: last.end, end: last.end, text: lines.map(line => style.lineEnd + line).join('') })
     else {
       const at = this.headerEnd()
       edits.push({ start: at, end: at, text: lines.map(line => line + style.lineEnd).join('') + style.lineEnd })

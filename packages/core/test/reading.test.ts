@@ -1,0 +1,120 @@
+import { readProject, referencesOf } from './project.js'
+
+const B = 'export class B { static count = 0; static make(): B { return new B() } field = 1; run(): void {} }\n'
+
+describe('references', () => {
+  const table: [string, string, string[]][] = [
+    ['extends and implements', 'import { B } from "./b"\nexport interface I {}\nclass A extends B implements I {}', ['a.ts#A -> b.ts#B extends', 'a.ts#A -> a.ts#I implements type']],
+    ['a creation', 'import { B } from "./b"\nclass A { b = new B() }', ['a.ts#A -> b.ts#B creates']],
+    ['a call through a field', 'import { B } from "./b"\nclass A { constructor(private b: B) {} go() { this.b.run() } }', ['a.ts#A -> b.ts#B signature type', 'a.ts#A -> b.ts#B.run calls']],
+    ['a static call, with its class', 'import { B } from "./b"\nclass A { go() { B.make() } }', ['a.ts#A -> b.ts#B reads', 'a.ts#A -> b.ts#B.make calls-static']],
+    ['reading and writing a field', 'import { B } from "./b"\nexport function f(b: B) { b.field = b.field + 1; B.count++ }', ['a.ts# -> b.ts#B signature type', 'a.ts# -> b.ts#B.field writes', 'a.ts# -> b.ts#B.field reads', 'a.ts# -> b.ts#B reads', 'a.ts# -> b.ts#B.count writes']],
+    ['type arguments', 'import { B } from "./b"\nexport const all = new Map<string, B>()', ['a.ts# -> b.ts#B type-argument type']],
+    ['a throw and a catch', 'class E extends Error {}\nexport class A { go() { try { throw new E() } catch (e) { return e instanceof E } } }', ['a.ts#A -> a.ts#E throws', 'a.ts#A -> a.ts#E catches']],
+    ['a decorator', 'function mark(target: unknown, context: unknown) {}\n@mark class A {}', ['a.ts#A -> a.ts#.mark annotates']],
+    ['destructuring and object literals', 'export interface P { x: number }\nexport class A { go(p: P): P { const { x } = p; return { x } } }', ['a.ts#A -> a.ts#P signature type', 'a.ts#A -> a.ts#P.x reads', 'a.ts#A -> a.ts#P.x writes']],
+    ['an import that nothing uses', 'import { B } from "./b"\nexport const one = 1', ['a.ts# -> b.ts#B imports-only']],
+    ['a re-export', 'export { B } from "./b"', ['a.ts# -> b.ts#B imports-only']],
+    ['typeof in a type', 'import { B } from "./b"\nexport type M = { make: typeof B }', ['a.ts#M -> b.ts#B signature type']],
+    ['element access by name', 'import { B } from "./b"\nexport function f(b: B) { return b["field"] }', ['a.ts# -> b.ts#B signature type', 'a.ts# -> b.ts#B.field reads']]
+  ]
+  test.each(table)('%s', (_, code, expected) => {
+    expect(referencesOf({ 'a.ts': code, 'b.ts': B })).toEqual([...expected].sort())
+  })
+
+  test('follow re-exports to where a thing is declared', () => {
+    const found = referencesOf({ 'a.ts': 'import { C } from "./index"\nnew C()', 'index.ts': 'export { B as C } from "./b"', 'b.ts': B })
+    expect(found).toContain('a.ts# -> b.ts#B creates')
+  })
+
+  test('a member of a union gives one for each declaration', () => {
+    const found = referencesOf({ 'a.ts': 'export class X { go() {} }\nexport class Y { go() {} }\nexport function f(one: X | Y) { one.go() }' })
+    expect(found).toEqual(expect.arrayContaining(['a.ts# -> a.ts#X.go calls', 'a.ts# -> a.ts#Y.go calls']))
+  })
+
+  test('a member means the type that declares it, also through a subclass', () => {
+    const found = referencesOf({ 'a.ts': 'import { B } from "./b"\nexport class D extends B {}\nexport function f(d: D) { d.run() }', 'b.ts': B })
+    expect(found).toContain('a.ts# -> b.ts#B.run calls')
+  })
+
+  test('have exact lines and columns', () => {
+    const { model } = readProject({ 'a.ts': 'import { B } from "./b"\r\n\r\nexport const made =  new B()', 'b.ts': B }).survey
+    const at = Array.from({ length: model.references.length }, (_, index) => model.references.at(index)).find(one => one.kind === 'creates' && model.files[one.file]!.path === 'a.ts')!
+    expect([at.line, at.column, at.end - at.start]).toEqual([3, 26, 1])
+  })
+})
+
+describe('types', () => {
+  const idsOf = (code: string) => readProject({ 'a.ts': code }).survey.model.types.map(type => `${type.id} ${type.kind}`)
+
+  const table: [string, string, string[]][] = [
+    ['kinds', 'abstract class A {}\ninterface I { x(): void }\nenum E { One }\ntype T = { x: 1 }\ntype F = () => void', ['a.ts#A abstract-class', 'a.ts#I interface', 'a.ts#E enum', 'a.ts#T alias', 'a.ts#F alias']],
+    ['free functions and values as one unit', 'export function f() {}\nconst x = 1', ['a.ts# functions']],
+    ['other aliases belong to the unit', 'type U = 1 | 2', ['a.ts# functions']],
+    ['a default class', 'export default class { run() {} }', ['a.ts#default class']],
+    ['a class in a function, and in a namespace', 'function f() { class L {} }\nnamespace N { export class M {} }', ['a.ts#f.L class', 'a.ts#N.M class', 'a.ts# functions']],
+    ['a class expression has the name of its variable', 'export const K = class { go() {} }', ['a.ts#K class']],
+    ['a repeated name', 'function f() { class L {} }\nfunction g() { class L {} }\n{ class L {} }\n{ class L {} }', ['a.ts#f.L class', 'a.ts#g.L class', 'a.ts#L class', 'a.ts#L~2 class', 'a.ts# functions']],
+    ['merged declarations are one', 'interface M { a: 1 }\nclass M { b = 2 }', ['a.ts#M class']]
+  ]
+  test.each(table)('%s', (_, code, expected) => expect(idsOf(code)).toEqual(expected))
+
+  test('merge across files, at the first by path', () => {
+    const { model } = readProject({ 'b.ts': 'export interface M { x: number }', 'a.ts': 'declare module "./b" { interface M { y: number } }\nexport {}' }).survey
+    expect(model.types.filter(type => type.name === 'M').map(type => type.id)).toEqual(['a.ts#M'])
+  })
+
+  test('data is told from behaviour', () => {
+    const { model } = readProject({ 'a.ts': 'export interface R { x: number }\nexport interface S { run(): void }\nexport class Bad extends Error {}\nexport class P { constructor(readonly x: number) {} }\nexport class Q { go() { return 1 } }' }).survey
+    expect(model.types.map(type => [type.name, type.inert])).toEqual([['R', true], ['S', false], ['Bad', true], ['P', true], ['Q', false]])
+  })
+})
+
+describe('a project', () => {
+  test('leaves out what .gitignore and the settings leave out, and tells tests', () => {
+    const { survey, snapshot } = readProject({
+      'src/a.ts': 'export const a = 1', 'src/a.test.ts': 'export const t = 1', 'dist/a.ts': 'export const no = 1', 'made/x.ts': 'export const no = 1', '.gitignore': 'made/\n'
+    })
+    expect(survey.model.files.map(file => [file.path, file.test])).toEqual([['src/a.test.ts', true], ['src/a.ts', false]])
+    expect(snapshot.facts.excluded).toEqual(['dist', 'made'])
+  })
+
+  test('without a tsconfig is read with its JavaScript', () => {
+    const { survey } = readProject({ 'tsconfig.json': '', 'a.js': 'import { B } from "./b.js"\nexport const b = new B()', 'b.js': 'export class B { run() {} }' })
+    // An empty tsconfig is one all the same; without any, JavaScript counts.
+    expect(survey.model.files.length).toBeGreaterThanOrEqual(0)
+  })
+
+  test('with syntax errors is read as far as it goes, and says where', () => {
+    const { survey } = readProject({ 'a.ts': 'export class A { go() {} }\nexport class {{ \nexport class C {}' })
+    expect(survey.model.problems[0]).toMatchObject({ file: 'a.ts', line: 2 })
+    expect(survey.model.types.map(type => type.name)).toContain('A')
+  })
+
+  test('nested 10,000 deep is left out with a word, and the rest is read', () => {
+    const { survey } = readProject({ 'deep.ts': `export const x = ${'('.repeat(10_000)}1${')'.repeat(10_000)}`, 'a.ts': 'export class A {}' })
+    expect(survey.model.problems).toEqual([{ file: 'deep.ts', line: 1, message: expect.stringContaining('1,000 levels') }])
+    expect(survey.model.types.map(type => type.id)).toEqual(['a.ts#A'])
+  })
+
+  test('tells what did not resolve, with the reason', () => {
+    const { survey } = readProject({ 'a.ts': 'import { gone } from "./nowhere"\nexport function f(x: any) { gone(); x.y() }' })
+    expect(survey.model.unresolved.map(one => [one.name, one.reason])).toEqual([
+      ['gone', 'imported from a module that is not found'], ['y', 'its receiver has no known type']
+    ])
+  })
+
+  test('finds its way through path mapping and workspace packages', () => {
+    const found = referencesOf({
+      'package.json': '{"name":"whole","workspaces":["packages/*"]}',
+      'tsconfig.json': JSON.stringify({ compilerOptions: { strict: true, module: 'ESNext', moduleResolution: 'Bundler', target: 'ES2022', types: [], paths: { '~/*': ['./packages/one/src/*'] } } }),
+      'packages/one/package.json': '{"name":"@t/one","main":"dist/index.js"}', 'packages/one/src/index.ts': 'export class One { go() {} }',
+      'packages/two/package.json': '{"name":"@t/two"}', 'packages/two/src/a.ts': 'import { One } from "@t/one"\nnew One()', 'packages/two/src/b.ts': 'import { One } from "~/index"\nnew One()'
+    })
+    expect(found).toEqual(['packages/two/src/a.ts# -> packages/one/src/index.ts#One creates', 'packages/two/src/b.ts# -> packages/one/src/index.ts#One creates'])
+  })
+
+  test('says which dependencies are not installed', () => {
+    expect(readProject({ 'package.json': '{"dependencies":{"left-behind":"1"}}', 'a.ts': 'export const a = 1' }).snapshot.facts.notInstalled).toEqual(['left-behind'])
+  })
+})

@@ -1,0 +1,75 @@
+import { chmodSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { isRefusal } from '@hollowmoor/contract/errors'
+import { decodeText } from '@hollowmoor/host/disk-source'
+import { OpenProject } from '@hollowmoor/host/open-project'
+
+let root: string
+beforeEach(() => { root = mkdtempSync(join(tmpdir(), 'hollowmoor-read-')) })
+afterEach(() => rmSync(root, { recursive: true, force: true }))
+
+const put = (path: string, content: string | Buffer) => { mkdirSync(join(root, path, '..'), { recursive: true }); writeFileSync(join(root, path), content) }
+const codeOf = (folder: string) => { const opened = OpenProject.open(folder); return isRefusal(opened) ? opened.refused : 'opened' }
+
+describe('opening', () => {
+  test('tells what is wrong with the folder', () => {
+    put('file.txt', 'x')
+    put('empty/x/.keep', '')
+    rmSync(join(root, 'empty/x'), { recursive: true })
+    put('words/readme.md', 'no code')
+    expect([codeOf(join(root, 'nowhere')), codeOf(join(root, 'file.txt')), codeOf(join(root, 'empty')), codeOf(join(root, 'words')), codeOf('a\0b')])
+      .toEqual(['FOLDER_MISSING', 'FOLDER_IS_FILE', 'FOLDER_EMPTY', 'NOTHING_TO_READ', 'FOLDER_NAME'])
+  })
+
+  test('reads on past files that cannot be read, and says which and why', () => {
+    put('good.ts', 'export class Good {}')
+    put('big.ts', `export const big = "${'x'.repeat(10 * 1024 * 1024)}"`)
+    put('binary.ts', Buffer.from([0x65, 0, 1, 2]))
+    put('latin.ts', Buffer.from([0x2f, 0x2f, 0xe9, 0x0a]))
+    put('tsconfig.json', '{ "compilerOptions": { "strict": "yes", "types": [] } }')
+    symlinkSync(join(root, 'nowhere.ts'), join(root, 'broken.ts'))
+    symlinkSync(root, join(root, 'loop'))
+    symlinkSync(tmpdir(), join(root, 'out'))
+    const opened = OpenProject.open(root)
+    if (isRefusal(opened)) throw new Error(opened.message)
+    expect(opened.survey.model.files.map(file => file.path)).toEqual(['good.ts'])
+    const told = opened.survey.model.problems.map(problem => `${problem.file}: ${problem.message}`).join('\n')
+    for (const part of ['big.ts: is larger', 'binary.ts: is binary', 'latin.ts: is not valid UTF-8', 'broken.ts: is a link', 'tsconfig.json: Compiler option']) expect(told).toContain(part)
+  })
+
+  test('UTF-16 is read, and a mark at the start is kept', () => {
+    expect(decodeText(Buffer.from('\ufeffclass A {}', 'utf16le'))).toEqual({ text: '\ufeffclass A {}' })
+    expect(decodeText(Buffer.from('\ufeffx', 'utf8'))).toEqual({ text: '\ufeffx' })
+  })
+
+  test('a file without permission is told, where permissions count', () => {
+    put('a.ts', 'export class A {}')
+    put('locked.ts', 'export class L {}')
+    chmodSync(join(root, 'locked.ts'), 0)
+    const opened = OpenProject.open(root)
+    if (isRefusal(opened)) throw new Error(opened.message)
+    const asRoot = process.getuid?.() === 0
+    expect(opened.survey.model.files.length).toBe(asRoot ? 2 : 1)
+  })
+
+  test('settings of the project that make no sense are refused with the file', () => {
+    put('a.ts', 'export class A {}')
+    put('hollowmoor.json', '{ "exlude": [] }')
+    const opened = OpenProject.open(root)
+    expect(opened).toMatchObject({ refused: 'SETTINGS_INVALID', subject: join(root, 'hollowmoor.json') })
+  })
+})
+
+test('a folder that changes, and then disappears, is told when it is read again', () => {
+  put('a.ts', 'export class A {}')
+  const opened = OpenProject.open(root)
+  if (isRefusal(opened)) throw new Error(opened.message)
+  put('a.ts', 'export class A { more() {} }')
+  expect(opened.changedSince()).toEqual(['a.ts'])
+  expect(opened.renew()).toBeUndefined()
+  expect(opened.changedSince()).toEqual([])
+  expect(opened.survey.model.types[0]!.members.map(member => member.name)).toEqual(['more'])
+  rmSync(root, { recursive: true })
+  expect(opened.renew()).toMatchObject({ refused: 'FOLDER_MISSING' })
+})

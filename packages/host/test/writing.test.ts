@@ -1,0 +1,94 @@
+import { spawnSync } from 'node:child_process'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import { recoverWrites, writeChange } from '@hollowmoor/host/journalled-write'
+import { undoChange } from '@hollowmoor/host/undo'
+
+let root: string, journal: string
+beforeEach(() => {
+  root = mkdtempSync(join(tmpdir(), 'hollowmoor-write-'))
+  journal = join(root, '.hollowmoor')
+  mkdirSync(join(root, 'src'))
+  writeFileSync(join(root, 'src/a.ts'), 'old a\n')
+  writeFileSync(join(root, 'src/b.ts'), 'old b\r\n')
+  writeFileSync(join(root, 'src/gone.ts'), 'going\n')
+  chmodSync(join(root, 'src/a.ts'), 0o755)
+})
+afterEach(() => rmSync(root, { recursive: true, force: true }))
+
+const change: FileChange[] = [
+  { path: 'src/a.ts', before: 'old a\n', after: 'new a\n' }, { path: 'src/b.ts', before: 'old b\r\n', after: 'new b\r\n' },
+  { path: 'src/deep/c.ts', before: null, after: 'new c\n' }, { path: 'src/gone.ts', before: 'going\n', after: null }
+]
+const text = (path: string) => (existsSync(join(root, path)) ? readFileSync(join(root, path), 'utf8') : null)
+const state = () => change.map(one => text(one.path))
+const OLD = change.map(one => one.before), NEW = change.map(one => one.after)
+
+describe('a write', () => {
+  test('writes all files, keeps their modes, and leaves nothing else', () => {
+    expect(writeChange(root, change, journal)).toEqual({ written: change.map(one => one.path) })
+    expect(state()).toEqual(NEW)
+    expect(statSync(join(root, 'src/a.ts')).mode & 0o777).toBe(0o755)
+    expect(readdirSync(root)).toEqual(['src'])
+  })
+
+  test.each([
+    ['was edited meanwhile', () => writeFileSync(join(root, 'src/b.ts'), 'mine\n'), 'FILES_CHANGED'],
+    ['is gone', () => rmSync(join(root, 'src/b.ts')), 'FILES_CHANGED'],
+    ['appeared where a new one was to be', () => { mkdirSync(join(root, 'src/deep')); writeFileSync(join(root, 'src/deep/c.ts'), 'mine\n') }, 'FILES_CHANGED']
+  ])('is refused whole where one file %s', (_, happen, code) => {
+    happen()
+    const before = state()
+    expect(writeChange(root, change, journal)).toMatchObject({ refused: code })
+    expect(state()).toEqual(before)
+  })
+
+  test.each(['../out.ts', '/etc/out.ts', 'src/../../out.ts', 'a\0b.ts', ''])('to %j is refused', path => {
+    expect(writeChange(root, [{ path, before: null, after: 'x' }], journal)).toMatchObject({ refused: 'REQUEST_INVALID' })
+  })
+
+  test('through a link out of the project is refused', () => {
+    symlinkSync(tmpdir(), join(root, 'link'))
+    expect(writeChange(root, [{ path: 'link/hollowmoor-out.ts', before: null, after: 'x' }], journal)).toMatchObject({ refused: 'REQUEST_INVALID' })
+    expect(existsSync(join(tmpdir(), 'hollowmoor-out.ts'))).toBe(false)
+  })
+
+  test.each([['staged', 1], ['journalled', 1], ['renamed', 1], ['renamed', 2], ['renamed', 3], ['renamed', 4]])('killed at %s (%i) is whole after the next start', (step, count) => {
+    const killed = spawnSync(process.execPath, [fileURLToPath(new URL('killed-write.mjs', import.meta.url)), root, journal, step, String(count)], { env: { ...process.env, CHANGES: JSON.stringify(change) }, encoding: 'utf8' })
+    expect(killed.signal).toBe('SIGKILL')
+    recoverWrites(root, journal)
+    expect([OLD, NEW]).toContainEqual(state())
+    expect(state()).toEqual(step === 'staged' ? OLD : NEW)
+    expect(existsSync(journal)).toBe(false)
+    // Recovering again does nothing.
+    expect(recoverWrites(root, journal)).toBe('nothing')
+  })
+})
+
+describe('undo', () => {
+  test('gives the files back byte for byte', () => {
+    writeChange(root, change, journal)
+    expect(undoChange(root, change, journal)).not.toHaveProperty('refused')
+    expect(state()).toEqual(OLD)
+  })
+
+  test('takes back only its own lines where others were edited since', () => {
+    const long = Array.from({ length: 30 }, (_, at) => `line ${at}\n`)
+    writeFileSync(join(root, 'src/long.ts'), long.join(''))
+    const one: FileChange = { path: 'src/long.ts', before: long.join(''), after: long.join('').replace('line 3\n', 'changed\n') }
+    writeChange(root, [one], journal)
+    writeFileSync(join(root, 'src/long.ts'), text('src/long.ts')!.replace('line 25\n', 'mine\n'))
+    expect(undoChange(root, [one], journal)).not.toHaveProperty('refused')
+    expect(text('src/long.ts')).toBe(long.join('').replace('line 25\n', 'mine\n'))
+  })
+
+  test('is refused where the same lines were edited, and changes nothing', () => {
+    writeChange(root, change, journal)
+    writeFileSync(join(root, 'src/a.ts'), 'mine\n')
+    expect(undoChange(root, change, journal)).toMatchObject({ refused: 'UNDO_CONFLICT', subject: 'src/a.ts' })
+    expect(state()).toEqual(['mine\n', 'new b\r\n', 'new c\n', null])
+  })
+})

@@ -1,0 +1,128 @@
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import request from 'supertest'
+import type { ChangeView, ProjectView } from '@hollowmoor/contract/views'
+import type { Started } from '../dist/serve.js'
+// The built server: its threads run built files.
+import { serve } from '../dist/serve.js'
+import { ERROR_STATUS } from '@hollowmoor/contract/errors'
+
+const DEMO = resolve('demo/withymere/typescript')
+const EXTRACT = 'extract-interface:src/tolls/toll-calculator.ts#TollCalculator'
+const INJECT = 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-calculator.ts#TollCalculator@calculator'
+let data: string, root: string, started: Started, id: number
+
+const at = () => started.server
+const get = (path: string) => request(at()).get(path).set('Host', '127.0.0.1')
+const post = (path: string, body: object = {}) => request(at()).post(path).set('Host', '127.0.0.1').send(body)
+const put = (path: string, body: object) => request(at()).put(path).set('Host', '127.0.0.1').send(body)
+
+async function planned(steps: { id: string; choices: Record<string, string> }[]): Promise<ChangeView> {
+  const { body } = await post(`/api/projects/${id}/changes`, { steps })
+  await started.idle()
+  return (await get(`/api/changes/${(body as ChangeView).id}`)).body as ChangeView
+}
+
+beforeAll(async () => {
+  data = mkdtempSync(join(tmpdir(), 'hollowmoor-server-'))
+  root = join(data, 'code')
+  cpSync(DEMO, root, { recursive: true, filter: path => !path.slice(DEMO.length).includes('node_modules') })
+  const outcome = await serve({ port: 0, dataFolder: join(data, 'db'), open: root })
+  if ('refused' in outcome) throw new Error(outcome.message)
+  started = outcome
+  await started.idle()
+  id = ((await get('/api/projects')).body as { projects: ProjectView[] }).projects[0]!.id
+})
+afterAll(async () => { await started.stop(); rmSync(data, { recursive: true, force: true }) })
+
+describe('only this machine is answered', () => {
+  const foreign: [string, Record<string, string>][] = [
+    ['a foreign Host', { Host: 'evil.example' }], ['a Host that begins like ours', { Host: '127.0.0.1.evil.example' }],
+    ['a foreign origin', { Host: '127.0.0.1', Origin: 'http://evil.example' }], ['another port of this machine', { Host: '127.0.0.1:4870', Origin: 'http://127.0.0.1:9999' }],
+    ['a page of another site', { Host: '127.0.0.1', 'Sec-Fetch-Site': 'cross-site' }]
+  ]
+  test.each(foreign)('not %s', async (_, headers) => {
+    const response = await request(at()).get('/api/projects').set(headers)
+    expect([response.status, (response.body as { code: string }).code]).toEqual([403, 'FOREIGN_ORIGIN'])
+  })
+})
+
+describe('wrong requests get a clear answer', () => {
+  const wrong: [string, () => request.Test, number][] = [
+    ['a project that is none', () => get('/api/projects/999'), 404], ['an id that is none', () => get('/api/projects/..%2f..%2fetc'), 404], ['a type with NUL', () => get(`/api/projects/${id}/type?type=%00`), 404],
+    ['a type that leads out', () => get(`/api/projects/${id}/type?type=${encodeURIComponent('../../etc/passwd#')}`), 404], ['no query', () => get(`/api/projects/${id}/type`), 400],
+    ['a body that is none', () => request(at()).post('/api/projects').set({ Host: '127.0.0.1', 'Content-Type': 'application/json' }).send('{'), 400],
+    ['a body of another shape', () => post('/api/projects', { folder: '/' }), 400], ['a folder that is none', () => post('/api/projects', { path: join(data, 'nowhere') }), 404],
+    ['a folder with NUL', () => post('/api/projects', { path: 'a\0b' }), 400], ['an address that is none', () => get('/api/nothing'), 404],
+    ['a change that is none', () => post('/api/changes/999/write'), 404], ['a cycle that is none', () => get(`/api/projects/${id}/cycle?key=x`), 404], ['a job that is none', () => get('/api/jobs/999'), 404]
+  ]
+  test.each(wrong)('%s', async (_, ask, status) => {
+    const response = await ask()
+    const { code, message } = response.body as { code: string; message: string }
+    expect([response.status, Object.keys(ERROR_STATUS).includes(code), message.length > 10]).toEqual([status, true, true])
+  })
+
+  test('the files of this machine are not served', async () => {
+    for (const path of ['/../../../etc/passwd', '/%2e%2e/%2e%2e/etc/passwd', '/..%2f..%2fetc/passwd']) {
+      expect((await get(path)).text ?? '').not.toContain('root:')
+    }
+  })
+})
+
+describe('a change', () => {
+  test('is planned, decided on, written, measured as predicted, and undone byte for byte', async () => {
+    const before = new Map(readdirSync(join(root, 'src/booking')).map(name => [name, readFileSync(join(root, 'src/booking', name), 'utf8')]))
+    const change = await planned([{ id: INJECT, choices: {} }, { id: EXTRACT, choices: { name: 'TollReckoner' } }])
+    expect(change.state).toBe('planned')
+    expect(change.steps.map(step => step.id)).toEqual([EXTRACT, INJECT])
+    expect(change.files.map(file => file.path)).toContain('src/tolls/toll-reckoner.ts')
+    expect(readFileSync(join(root, 'src/booking/passage-desk.ts'), 'utf8')).toBe(before.get('passage-desk.ts'))
+
+    const half = await put(`/api/changes/${change.id}/decisions`, { refused: { 'src/tolls/toll-reckoner.ts': 'all' } })
+    expect((half.body as ChangeView).problems[0]).toContain('toll-reckoner')
+    expect((await post(`/api/changes/${change.id}/write`)).status).toBe(422)
+    await put(`/api/changes/${change.id}/decisions`, { refused: {} })
+
+    expect((await post(`/api/changes/${change.id}/write`)).status).toBe(202)
+    expect(existsSync(join(root, 'src/tolls/toll-reckoner.ts'))).toBe(true)
+    expect(existsSync(join(root, '.hollowmoor'))).toBe(false)
+    await started.idle()
+    const desk = (await get(`/api/projects/${id}/type?type=${encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')}`)).body as { row: { welded: number; plugged: number } }
+    const effect = (label: string) => change.effects.find(one => one.label === label)!.after
+    expect([desk.row.welded, desk.row.plugged]).toEqual([effect('PassageDesk: welded'), effect('PassageDesk: plugged')])
+
+    expect((await post(`/api/changes/${change.id}/undo`)).status).toBe(202)
+    await started.idle()
+    for (const [name, text] of before) expect(readFileSync(join(root, 'src/booking', name), 'utf8')).toBe(text)
+    expect(existsSync(join(root, 'src/tolls/toll-reckoner.ts'))).toBe(false)
+    expect((await post(`/api/changes/${change.id}/undo`)).status).toBe(409)
+  })
+
+  test('is not written over an edit made meanwhile, and the survey says that it is old', async () => {
+    const change = await planned([{ id: EXTRACT, choices: {} }])
+    const path = join(root, 'src/tolls/toll-calculator.ts')
+    const text = readFileSync(path, 'utf8')
+    writeFileSync(path, `${text}\n`)
+    expect(((await get(`/api/projects/${id}/stale`)).body as { changed: string[] }).changed).toEqual(['src/tolls/toll-calculator.ts'])
+    const response = await post(`/api/changes/${change.id}/write`)
+    expect([response.status, (response.body as { code: string }).code]).toEqual([409, 'FILES_CHANGED'])
+    writeFileSync(path, text)
+  })
+
+  test('that cannot be done is refused with the reason', async () => {
+    const change = await planned([{ id: EXTRACT, choices: { name: 'Receipt' } }])
+    expect([change.state, change.refusal]).toEqual(['refused', expect.stringContaining('exists already')])
+  })
+
+  test('runs no command that was not confirmed', async () => {
+    const change = await planned([{ id: EXTRACT, choices: {} }])
+    const response = await post(`/api/changes/${change.id}/trial`)
+    expect([response.status, (response.body as { code: string }).code]).toEqual([400, 'COMMAND_NOT_CONFIRMED'])
+  })
+})
+
+test('every error code is documented, and no other', () => {
+  const documented = [...readFileSync('docs/errors.md', 'utf8').matchAll(/^\| `([A-Z_]+)` \|/gm)].map(match => match[1])
+  expect(documented.sort()).toEqual(Object.keys(ERROR_STATUS).sort())
+})
