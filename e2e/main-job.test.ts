@@ -1,0 +1,150 @@
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import type { Browser, Page } from 'puppeteer-core'
+import puppeteer from 'puppeteer-core'
+import type { Started } from '../packages/server/dist/serve.js'
+import { serve } from '../packages/server/dist/serve.js'
+
+const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(path => path && existsSync(path))!
+let data: string, started: Started, browser: Browser, page: Page, base: string
+const errors: string[] = []
+
+beforeAll(async () => {
+  data = mkdtempSync(join(tmpdir(), 'hollowmoor-e2e-'))
+  const outcome = await serve({ port: 0, dataFolder: data, demo: resolve('demo/withymere/typescript') })
+  if ('refused' in outcome) throw new Error(outcome.message)
+  started = outcome
+  base = `http://127.0.0.1:${new URL(started.address).port}`
+  browser = await puppeteer.launch({
+    executablePath: CHROMIUM, userDataDir: join(data, 'browser'), defaultViewport: { width: 1280, height: 800 },
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+  })
+  page = await browser.newPage()
+  // Trials compile and test four times over, on machines that may be busy.
+  page.setDefaultTimeout(120_000)
+  page.on('pageerror', error => errors.push(String(error)))
+  page.on('console', message => { if (message.type() === 'error') errors.push(message.text()) })
+})
+afterAll(async () => { await browser?.close(); await started?.stop(); rmSync(data, { recursive: true, force: true }) })
+
+const text = (selector: string) => page.$eval(selector, node => node.textContent?.replace(/\s+/g, ' ').trim() ?? '')
+const see = (selector: string, part: string) => page.waitForFunction((at: string, wanted: string) =>
+  [...document.querySelectorAll(at)].some(node => (node.textContent ?? '').replace(/\s+/g, ' ').includes(wanted)), {}, selector, part)
+async function press(selector: string, label: string): Promise<void> {
+  const found = await page.waitForFunction((at: string, wanted: string) =>
+    [...document.querySelectorAll<HTMLElement>(at)].find(node => (node.textContent ?? '').includes(wanted) && !(node as HTMLButtonElement).disabled), {}, selector, label)
+  await found.asElement()!.evaluate(node => (node as HTMLElement).click())
+}
+
+/** Every file of a folder with its bytes, dependencies aside. */
+function filesOf(folder: string): Map<string, string> {
+  const found = new Map<string, string>()
+  for (const name of readdirSync(folder)) {
+    if (name === 'node_modules') continue
+    const path = join(folder, name)
+    if (statSync(path).isDirectory()) for (const [inner, content] of filesOf(path)) found.set(`${name}/${inner}`, content)
+    else found.set(name, readFileSync(path, 'base64'))
+  }
+  return found
+}
+
+test('from opening a code base to a tried, written and undone change', async () => {
+  const code = join(data, 'demo', 'withymere')
+  const delivered = filesOf(code)
+
+  await page.goto(base)
+  await press('a', 'Withymere Navigation')
+  await see('h1', '2 cycles hold 5 modules together')
+  expect(await page.$$eval('.stone', all => all.length)).toBe(9)
+
+  await press('.step', 'water → booking')
+  await see('h1', 'Changing 2 references opens it; no smaller change can (proven)')
+  await see('.reference', 'src/water/gauge-reader.ts:28')
+  expect(await page.$$eval('mark', all => all.map(node => node.textContent))).toContain('lowWater')
+
+  await press('button', 'Strike out')
+  await see('.what-if', 'the cycle is gone')
+
+  await press('.ends a', 'PassageDesk')
+  await see('h1', '7 welded')
+  const row = await page.waitForFunction(() => [...document.querySelectorAll('.joints tr')].find(one => one.textContent?.includes('TollCalculator')))
+  await (await row.asElement()!.$('button'))!.evaluate(node => (node as HTMLElement).click())
+
+  await see('h1', '2 steps')
+  await see('h2', 'Extract an interface from TollCalculator')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.file', 'src/tolls/toll-calculator-port.ts')
+  expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('private readonly calculator: TollCalculatorPort;')
+  const predicted = Object.fromEntries(await page.$$eval('aside table tr', rows => rows.map(one => [...one.children].map(cell => cell.textContent?.trim() ?? '')).filter(cells => cells.length === 3).map(cells => [cells[0]!, cells[2]!])))
+  expect(predicted['PassageDesk: welded']).toBe('6')
+  expect(filesOf(code)).toEqual(delivered)
+
+  await press('button', 'Confirm and try on a copy')
+  await see('aside', '25 of 25 tests pass, 25 of 25 before')
+  expect(await text('aside')).toMatch(/Compiles\..*They ran \d+ of the \d+ changed lines/)
+  expect(filesOf(code)).toEqual(delivered)
+
+  await press('button', 'Write to my files')
+  await see('h1', 'written to your files')
+  expect(existsSync(join(code, 'src/tolls/toll-calculator-port.ts'))).toBe(true)
+  await started.idle()
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')}`)
+  await see('h1', `${predicted['PassageDesk: welded']} welded`)
+  await see('h1', `${predicted['PassageDesk: plugged']} plugged`)
+
+  await page.goBack()
+  await press('button', 'Undo')
+  await see('h1', 'undone; your files are as they were')
+  expect(filesOf(code)).toEqual(delivered)
+  expect(errors).toEqual([])
+}, 600_000)
+
+test('everything can be reached with the keyboard, and a class found by its humps', async () => {
+  await page.goto(`${base}/projects/1`)
+  await page.waitForSelector('.stone')
+  await page.keyboard.down('Control')
+  await page.keyboard.press('k')
+  await page.keyboard.up('Control')
+  await page.waitForSelector('[role=dialog] input')
+  await page.keyboard.type('lf')
+  await see('[role=dialog] li.chosen', 'LockFlight')
+  await page.keyboard.press('Enter')
+  await see('.where', 'LockFlight')
+  await page.goto(`${base}/projects/1/cycles`)
+  await page.waitForSelector('.bracket')
+  await page.$eval('.bracket.back', node => (node as unknown as HTMLElement).focus())
+  await page.keyboard.press('Space')
+  await see('.what-if', 'the cycle is gone')
+})
+
+test('a reload and Back keep what was selected', async () => {
+  await page.goto(`${base}/projects/1`)
+  await (await page.waitForSelector('.stone'))!.click()
+  await page.waitForFunction(() => location.search.includes('module='))
+  await page.reload()
+  await page.waitForSelector('.stone.chosen')
+  await page.goBack()
+  await page.waitForFunction(() => !location.search.includes('module='))
+})
+
+test('a survey that no longer matches the files says so, and is renewed with one button', async () => {
+  const path = join(data, 'demo/withymere/src/water/rainfall.ts')
+  const before = readFileSync(path, 'utf8')
+  const { writeFileSync } = await import('node:fs')
+  writeFileSync(path, `${before}\nexport class Drizzle { light(): boolean { return true; } }\n`)
+  await page.goto(`${base}/projects/1/classes`)
+  await see('.notice', '1 file changed since this survey')
+  await press('.notice button', 'Renew the survey')
+  await see('td', 'Drizzle')
+  writeFileSync(path, before)
+})
+
+test('a folder that is none is told beside the field', async () => {
+  await page.goto(base)
+  await page.waitForSelector('#path')
+  await page.type('#path', '/no/such/folder')
+  await press('button', 'Open and survey')
+  await see('[role=alert]', 'There is no folder /no/such/folder; check the path.')
+})
