@@ -101,6 +101,16 @@ test('from opening a code base to a tried, written and undone change', async () 
   expect(errors).toEqual([])
 }, 600_000)
 
+test('a cycle is opened by an interface put with the side that must not depend', async () => {
+  await page.goto(`${base}/projects/1/cycles`)
+  await press('a', 'Put an interface for what GaugeReader uses of PassageDesk beside GaugeReader')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.file', 'src/water/passage-desk-port.ts')
+  const cycles = await page.$$eval('aside table tr', rows => rows.map(one => [...one.children].map(cell => cell.textContent?.trim())).find(cells => cells[0] === 'module cycles'))
+  expect(cycles).toEqual(['module cycles', '2', '1'])
+})
+
 test('everything can be reached with the keyboard, and a class found by its humps', async () => {
   await page.goto(`${base}/projects/1`)
   await page.waitForSelector('.stone')

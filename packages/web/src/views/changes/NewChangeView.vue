@@ -11,6 +11,9 @@ const router = useRouter()
 const store = useProjectStore()
 const id = Number(route.params.project)
 const ids = computed(() => [route.query.step ?? []].flat().filter((one): one is string => typeof one === 'string'))
+/** Choices that the address brings along, as `name=value`. */
+const preset = computed(() => new Map([route.query.set ?? []].flat().filter((one): one is string => typeof one === 'string')
+  .map(one => [one.slice(0, one.indexOf('=')), one.slice(one.indexOf('=') + 1)] as const)))
 const about = computed(() => String(route.query.about ?? ''))
 const fields = reactive(new Map<string, ChoiceView[]>())
 const values = reactive(new Map<string, Record<string, string | string[]>>())
@@ -26,7 +29,8 @@ watch([ids, () => store.version], async () => {
     try {
       const choices = await api.choices(id, step)
       fields.set(step, choices)
-      values.set(step, Object.fromEntries(choices.map(one => [one.name, one.kind === 'many-of' ? [] : one.value])))
+      const chosen = (one: ChoiceView) => preset.value.get(one.name) ?? one.value
+      values.set(step, Object.fromEntries(choices.map(one => [one.name, one.kind === 'many-of' ? chosen(one).split(',').filter(value => value !== '') : chosen(one)])))
       titles.set(step, titleOf(step))
     } catch (failure) { error.value = (failure as Error).message }
   }
@@ -79,7 +83,7 @@ async function plan(): Promise<void> {
       </form>
     </section>
     <p class="act">
-      <el-button type="primary" :loading="planning" :disabled="ids.length === 0" @click="plan">Plan it</el-button>
+      <el-button type="primary" :loading="planning" :disabled="ids.length === 0 || ids.some(step => !values.has(step))" @click="plan">Plan it</el-button>
       <el-select v-if="others.length > 0" :model-value="''" placeholder="Add a step on this class" class="add" @update:model-value="(step: string) => set([...ids, step])">
         <el-option v-for="offer in others" :key="offer.id" :value="offer.id" :label="offer.title" />
       </el-select>

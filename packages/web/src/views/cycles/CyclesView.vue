@@ -54,6 +54,16 @@ const named = (row: CycleRow, most: number) => row.members.length > most ? `${ro
 const proven = computed(() => cycle.data.value && cycle.data.value.cost === cycle.data.value.lowerBound)
 /** Classes at both ends of what is shown: where the remedies are. */
 const ends = computed(() => [...new Set((references.data.value ?? []).flatMap(one => [one.from, one.to]))].slice(0, 8))
+/** Pairs of classes between which an interface, put with the one that must not depend, would turn the dependency round. */
+const types = useLoaded(() => store.version, () => (store.project?.surveyId ? api.types(id) : null))
+const turns = computed(() => {
+  const kinds = new Map(types.data.value?.map(row => [row.id, row.kind]))
+  const pairs = new Map((references.data.value ?? []).filter(one => kinds.get(one.to) === 'class' && one.kind !== 'creates' && one.kind !== 'extends').map(one => [`${one.from}\0${one.to}`, { from: one.from, to: one.to }]))
+  return [...pairs.values()].slice(0, 4)
+})
+const turnRound = (one: { from: string; to: string }) => ({
+  name: 'new-change', params: { project: id }, query: { step: `extract-interface:${one.to}`, set: [`clients=${one.from}`, 'place=client', `client=${one.from}`], about: one.to }
+})
 </script>
 
 <template>
@@ -93,6 +103,10 @@ const ends = computed(() => [...new Set((references.data.value ?? []).flatMap(on
             <header><h2>{{ labelOf(shown.from) }} → {{ labelOf(shown.to) }}: {{ counted(shown.references, 'reference') }}</h2><el-button size="small" :type="isStruck ? 'primary' : 'default'" @click="toggle(shown)">{{ isStruck ? 'Put back' : 'Strike out' }}</el-button></header>
             <CodeReference v-for="one in references.data.value" :key="`${one.file}:${one.line}:${one.column}:${one.to}:${one.member}`" :reference="one" :root="store.project?.path ?? ''" />
             <p v-if="references.error.value" class="bad">{{ references.error.value }}</p>
+            <div v-if="turns.length > 0" class="ends">
+              <h2>Turn it round</h2>
+              <p v-for="one in turns" :key="one.from + one.to"><RouterLink :to="turnRound(one)">Put an interface for what {{ labelOf(one.from) }} uses of {{ labelOf(one.to) }} beside {{ labelOf(one.from) }}</RouterLink></p>
+            </div>
             <div v-if="ends.length > 0" class="ends">
               <h2>Classes at its ends, with their remedies</h2>
               <p v-for="end in ends" :key="end"><RouterLink class="mono" :to="{ name: 'class', params: { project: id }, query: { type: end } }">{{ labelOf(end) }}</RouterLink> <span class="soft">{{ end.slice(0, end.indexOf('#')) }}</span></p>

@@ -1,0 +1,147 @@
+// `npm run bench`: speed and size, as ratios side by side in one run. Machines are noisy; look at ratios, not at seconds.
+import { spawnSync } from 'node:child_process'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
+import { seededRandom } from '@hollowmoor/core/graph/random'
+import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { OpenProject } from '@hollowmoor/host/open-project'
+import { findBrowser, root } from './setup.mjs'
+
+const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-bench-'))
+const rows = []
+const report = (what, value, wanted, holds) => { rows.push({ what, value, wanted, holds: holds ? 'yes' : 'NO' }); console.log(`${holds ? '  ' : '! '}${what}: ${value}  (wanted: ${wanted})`) }
+const median = values => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
+const seconds = action => { const start = performance.now(); const result = action(); return { result, seconds: (performance.now() - start) / 1000 } }
+
+/** rxjs as it ships its sources, with a configuration under which tsc finds everything it needs. */
+function sample() {
+  const folder = join(scratch, 'rxjs')
+  for (const part of ['src', 'package.json']) cpSync(join(root, 'node_modules/rxjs', part), join(folder, part), { recursive: true })
+  rmSync(join(folder, 'src/Rx.global.js'), { force: true })
+  for (const name of ['base', 'cjs', 'cjs.spec', 'esm', 'esm5', 'esm5.rollup', 'types', 'types.spec']) rmSync(join(folder, `src/tsconfig.${name}.json`), { force: true })
+  writeFileSync(join(folder, 'tsconfig.json'), JSON.stringify({ compilerOptions: { strict: true, target: 'ES2022', module: 'ESNext', moduleResolution: 'Bundler', lib: ['ESNext', 'DOM'], types: [], skipLibCheck: true, noEmit: true }, include: ['src'] }))
+  symlinkSync(join(root, 'node_modules'), join(folder, 'node_modules'))
+  return folder
+}
+
+function child(args) {
+  const done = spawnSync(process.execPath, ['-r', join(root, 'scripts/report-memory.cjs'), ...args], { encoding: 'utf8', maxBuffer: 1e9 })
+  return JSON.parse(/@@(.*)/.exec(done.stderr)[1])
+}
+
+function measuring() {
+  const folder = sample()
+  const tsc = [], ours = []
+  for (let round = 0; round < 3; round++) {
+    tsc.push(child([join(root, 'node_modules/typescript/lib/tsc.js'), '--noEmit', '-p', folder]))
+    ours.push(child([join(root, 'packages/cli/bin/hollowmoor.mjs'), 'measure', folder, '--json', join(scratch, 'survey.json')]))
+  }
+  const time = median(ours.map(one => one.seconds)) / median(tsc.map(one => one.seconds))
+  const memory = median(ours.map(one => one.megabytes)) / median(tsc.map(one => one.megabytes))
+  report('measuring rxjs against tsc --noEmit, time', `${time.toFixed(2)} times`, 'at most 1.2', time <= 1.2)
+  report('the same, memory', `${memory.toFixed(2)} times`, 'at most 1.5', memory <= 1.5)
+
+  const { result: project, seconds: first } = seconds(() => OpenProject.open(folder))
+  const again = []
+  for (let round = 0; round < 5; round++) {
+    // Inside a body whose result is written down.
+    const path = join(folder, 'src/internal/Subscription.ts')
+    writeFileSync(path, readFileSync(path, 'utf8').replace(/(\n {2}unsubscribe\(\): void \{)/, `$1\n    void ${round};`))
+    again.push(seconds(() => project.renew()).seconds)
+  }
+  const ratio = median(again) / first
+  report('a second survey after a change inside a body', `${ratio.toFixed(3)} of the first`, 'at most 0.2', ratio <= 0.2)
+  const fresh = OpenProject.open(folder)
+  const same = [...surveyDocumentPieces(fresh.survey)].join('') === [...surveyDocumentPieces(project.survey)].join('')
+  report('it says what a fresh survey says', same ? 'byte for byte' : 'something else', 'byte for byte', same)
+}
+
+function cuts() {
+  for (const degree of [2, 3, 4]) {
+    const times = []
+    let proven = true
+    for (let seed = 1; seed <= 10; seed++) {
+      const random = seededRandom(seed * 100 + degree)
+      const arcs = new Map()
+      for (let from = 0; from < 30; from++) {
+        const add = to => { if (to !== from) arcs.set(`${from},${to}`, { from, to, weight: 1 + Math.floor(random() * 9) }) }
+        add((from + 1) % 30)
+        while ([...arcs.values()].filter(arc => arc.from === from).length < degree) add(Math.floor(random() * 30))
+      }
+      const { result, seconds: took } = seconds(() => bestCut(30, [...arcs.values()]))
+      times.push(took)
+      proven &&= result.lowerBound === result.cost
+    }
+    report(`best cut of 30 nodes, out-degree ${degree}, worst of 10`, `${Math.max(...times).toFixed(2)} s${proven ? ', all proven' : ', not all proven'}`, 'exact, under 1 s', proven && Math.max(...times) < 1)
+  }
+  const random = seededRandom(77)
+  const arcs = new Map()
+  for (let from = 0; from < 2000; from++) for (let k = 0; k < 4; k++) {
+    const to = from + 1 + Math.floor(random() * Math.min(200, 1999 - from))
+    if (to < 2000) arcs.set(`${from},${to}`, { from, to, weight: 1 + Math.floor(random() * 4) })
+  }
+  let planted = 0
+  for (let k = 0; k < 120; k++) {
+    const to = Math.floor(random() * 1500), from = to + 100 + Math.floor(random() * 390)
+    if (!arcs.has(`${from},${to}`)) { arcs.set(`${from},${to}`, { from, to, weight: 1 }); planted++ }
+  }
+  arcs.set('1999,0', { from: 1999, to: 0, weight: 1 })
+  planted++
+  const { result, seconds: took } = seconds(() => bestCut(2000, [...arcs.values()]))
+  report('best cut of 2,000 nodes', `${took.toFixed(1)} s`, 'under 10 s', took < 10)
+  report('its cost against the planted cut', `${result.cost} of ${planted}`, 'within a tenth', result.cost <= planted * 1.1)
+  report('its lower bound', `${result.lowerBound} of ${result.cost}`, 'at least half', result.lowerBound >= result.cost / 2)
+}
+
+/** Time from the arrival of the data to the first stone, in the browser, for a project of 2,000 types. */
+async function firstView() {
+  const browserPath = findBrowser()
+  if (!browserPath) { console.log('  (no browser: the first view is not measured)'); return }
+  const folder = join(scratch, 'large')
+  const random = seededRandom(12)
+  for (let module = 0; module < 40; module++) {
+    mkdirSync(join(folder, `src/m${module}`), { recursive: true })
+    for (let file = 0; file < 10; file++) {
+      let text = '', body = ''
+      for (let type = 0; type < 5; type++) {
+        const to = Math.min(39, module + Math.floor(random() * 5)), other = Math.floor(random() * 10)
+        if (to !== module || other !== file) { text += `import { T${to}x${other}x${type} as U${type} } from '../m${to}/f${other}'\n`; body += `export class T${module}x${file}x${type} { private u = new U${type}(); go(): number { return this.u.go() } }\n` } else body += `export class T${module}x${file}x${type} { go(): number { return 1 } }\n`
+      }
+      writeFileSync(join(folder, `src/m${module}/f${file}.ts`), text + body)
+    }
+  }
+  const { serve } = await import('../packages/server/dist/serve.js')
+  const started = await serve({ port: 4910, dataFolder: join(scratch, 'data'), open: folder })
+  await started.idle()
+  const { default: puppeteer } = await import('puppeteer-core')
+  const browser = await puppeteer.launch({ executablePath: browserPath, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'], defaultViewport: { width: 1280, height: 800 } })
+  try {
+    const times = []
+    for (let round = 0; round < 3; round++) {
+      const page = await browser.newPage()
+      await page.evaluateOnNewDocument(() => {
+        addEventListener('DOMContentLoaded', () => new MutationObserver((_, observer) => {
+          if (document.querySelectorAll('.stone').length > 0) { observer.disconnect(); requestAnimationFrame(() => { window.stoneAt = performance.now() }) }
+        }).observe(document, { childList: true, subtree: true }))
+      })
+      await page.goto(started.address)
+      await page.waitForFunction('window.stoneAt !== undefined')
+      times.push(await page.evaluate(() => window.stoneAt - performance.getEntriesByType('resource').find(one => one.name.endsWith('/land')).responseEnd))
+      await page.close()
+    }
+    report('first view of 2,000 types after its data', `${(median(times) / 1000).toFixed(2)} s`, 'at most 1 s', median(times) <= 1000)
+  } finally {
+    await browser.close()
+    await started.stop()
+  }
+}
+
+if (!existsSync(resolve(root, 'packages/cli/dist/cli.js'))) throw new Error('run "npm run setup" first')
+measuring()
+cuts()
+await firstView()
+rmSync(scratch, { recursive: true, force: true })
+console.table(rows)
+process.exitCode = rows.every(row => row.holds === 'yes') ? 0 : 1
