@@ -92,12 +92,23 @@ function compare(root) {
   }
   const asked = key => askedFor.has(key.split(' -> ')[1])
   const askedFor = targets(snapshot)
+  /** Uses that find-references leaves out and go-to-definition leads from: destructuring assignments of generic types. */
+  let byDefinition = 0
+  const definedAt = (key, place) => {
+    const [path, line, column] = place.split(':')
+    const file = program.getSourceFile(`${root}/${path}`)
+    const declared = positions.get(key.split(' -> ')[1]) ?? []
+    const found = (service.getDefinitionAtPosition(file.fileName, file.getPositionOfLineAndCharacter(line - 1, column - 1)) ?? [])
+      .some(one => declared.includes(`${one.fileName}:${one.textSpan.start}`))
+    if (found) byDefinition++
+    return found
+  }
   const missing = [...theirs].filter(([key]) => !ours.has(key)).map(([key, place]) => `${key}  ${place}`)
-  const extra = [...ours].filter(([key, place]) => asked(key) && !theirs.has(key) && !givenFromUse(key, place)).map(([key, place]) => `${key}  ${place}`)
+  const extra = [...ours].filter(([key, place]) => asked(key) && !theirs.has(key) && !givenFromUse(key, place) && !definedAt(key, place)).map(([key, place]) => `${key}  ${place}`)
     .concat([...importsOnly].filter(([key, place]) => asked(key) && !theirImports.has(key) && !givenFromUse(key, place)).map(([key, place]) => `${key} (import)  ${place}`))
   return {
     missing, extra,
-    figures: { folder: root.split('/').pop(), files: snapshot.files.sources.length, declarations, compared: theirs.size, missing: missing.length, extra: extra.length }
+    figures: { folder: root.split('/').pop(), files: snapshot.files.sources.length, declarations, compared: theirs.size, missing: missing.length, extra: extra.length, byDefinitionOnly: byDefinition }
   }
 }
 

@@ -18,7 +18,7 @@ const option = name => { const at = args.indexOf(name); return at < 0 ? undefine
 const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity
 const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-fieldtest-'))
 const modules = resolve('node_modules')
-const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)) || arg === 'withymere' ? arg : resolve(arg)) : ['rxjs', 'immer', 'langium', 'prosemirror-model', 'prosemirror-state', 'prosemirror-transform', 'prosemirror-view', 'withymere']).map(name => {
+const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)) || arg === 'withymere' ? arg : resolve(arg)) : ['withymere', 'immer', 'prosemirror-state', 'prosemirror-transform', 'prosemirror-model', 'prosemirror-view', 'rxjs', 'langium']).map(name => {
   const from = name === 'withymere' ? resolve('demo/withymere/typescript') : existsSync(join(modules, name)) && !name.startsWith('/') ? join(modules, name) : name
   const to = join(scratch, name.split('/').pop())
   for (const part of name === 'withymere' || name.startsWith('/') ? ['.'] : ['src', 'package.json', 'tsconfig.json']) {
