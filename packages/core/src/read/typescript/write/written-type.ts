@@ -57,7 +57,7 @@ export class TypeWriter {
   }
 
   private need(name: ts.Identifier, own: ReadonlySet<string>, typeOnly = true): void {
-    if (own.has(name.text) || name.text === 'const') return
+    if (own.has(name.text) || name.text === 'const' || name.text === 'globalThis') return
     const symbol = (name as ts.Identifier & { symbol?: ts.Symbol }).symbol ?? (name.pos >= 0 ? this.snapshot.checker.getSymbolAtLocation(name) : undefined) ??
       this.snapshot.checker.resolveName(name.text, this.at, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value, false)
     const declaration = symbol?.declarations?.[0]
