@@ -111,6 +111,46 @@ test('a cycle is opened by an interface put with the side that must not depend',
   expect(cycles).toEqual(['module cycles', '2', '1'])
 })
 
+test('a refused file that makes the rest not compile is said at once, and cannot be written', async () => {
+  await page.goto(`${base}/projects/1/changes/new?step=${encodeURIComponent('inject:src/booking/waiting-list.ts#WaitingList:src/water/level-table.ts#sharedLevels')}`)
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  const files = await page.$$('.file')
+  expect(files.length).toBeGreaterThanOrEqual(2)
+  const refuse = async (path: string) => {
+    const file = await page.waitForFunction((wanted: string) => [...document.querySelectorAll('.file')].find(one => one.querySelector('h2')?.textContent?.includes(wanted)), {}, path)
+    await (await file.asElement()!.$('header .el-checkbox'))!.evaluate(node => (node as HTMLElement).click())
+  }
+  await refuse('test/booking.test.ts')
+  await see('[role=alert]', 'With what you refused it would not compile: test/booking.test.ts')
+  expect(await page.$$eval('button', all => all.find(one => one.textContent?.includes('Write to my files'))?.disabled)).toBe(true)
+  await refuse('test/booking.test.ts')
+  await page.waitForFunction(() => ![...document.querySelectorAll('[role=alert]')].some(one => one.textContent?.includes('refused')))
+  expect(await page.$$eval('button', all => all.find(one => one.textContent?.includes('Write to my files'))?.disabled)).toBe(false)
+})
+
+/** Relative luminance of a colour as the browser tells it (WCAG 2). */
+const CONTRAST = `(front, back) => {
+  const channel = value => { const c = value / 255; return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4 }
+  const light = text => { const [r, g, b] = text.match(/[\\d.]+/g).map(Number); return 0.2126 * channel(r) + 0.7152 * channel(g) + 0.0722 * channel(b) }
+  const [a, b] = [light(front), light(back)].sort((x, y) => y - x)
+  return (a + 0.05) / (b + 0.05)
+}`
+
+test.each(['light', 'dark'])('text is readable in the %s theme', async theme => {
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')}`)
+  await page.waitForSelector('.joints')
+  await page.evaluate((wanted: string) => document.documentElement.classList.toggle('dark', wanted === 'dark'), theme)
+  await new Promise(resolve => setTimeout(resolve, 400))
+  const poor = await page.evaluate(`(() => {
+    const contrast = ${CONTRAST}
+    const behind = node => { for (let at = node; at; at = at.parentElement) { const color = getComputedStyle(at).backgroundColor; if (color.startsWith('rgb(')) return color } return 'rgb(255, 255, 255)' }
+    return [...document.querySelectorAll('h1, h1 *, h2, td, td *, .soft, .bad, .good, .heed, a, p')].filter(node => [...node.childNodes].some(child => child.nodeType === 3 && child.textContent.trim() !== '') && node.getClientRects().length > 0)
+      .map(node => ({ text: node.textContent.trim().slice(0, 30), ratio: contrast(getComputedStyle(node).color, behind(node)) })).filter(one => !(one.ratio >= 4.5)).map(one => one.text + ' ' + one.ratio.toFixed(2))
+  })()`)
+  expect(poor).toEqual([])
+})
+
 test('everything can be reached with the keyboard, and a class found by its humps', async () => {
   await page.goto(`${base}/projects/1`)
   await page.waitForSelector('.stone')

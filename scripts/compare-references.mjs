@@ -27,7 +27,7 @@ for (const folder of folders) {
   const outcome = compare(folder)
   console.log(JSON.stringify(outcome.figures))
   for (const line of [...outcome.missing.map(x => `  missing ${x}`), ...outcome.extra.map(x => `  extra   ${x}`)].slice(0, 20)) console.log(line)
-  failed ||= outcome.missing.length + outcome.extra.length > 0
+  failed ||= outcome.missing.length + outcome.pairs.missing + outcome.pairs.extra > 0
 }
 rmSync(scratch, { recursive: true, force: true })
 process.exitCode = failed ? 1 : 0
@@ -92,23 +92,20 @@ function compare(root) {
   }
   const asked = key => askedFor.has(key.split(' -> ')[1])
   const askedFor = targets(snapshot)
-  /** Uses that find-references leaves out and go-to-definition leads from: destructuring assignments of generic types. */
-  let byDefinition = 0
-  const definedAt = (key, place) => {
-    const [path, line, column] = place.split(':')
-    const file = program.getSourceFile(`${root}/${path}`)
-    const declared = positions.get(key.split(' -> ')[1]) ?? []
-    const found = (service.getDefinitionAtPosition(file.fileName, file.getPositionOfLineAndCharacter(line - 1, column - 1)) ?? [])
-      .some(one => declared.includes(`${one.fileName}:${one.textSpan.start}`))
-    if (found) byDefinition++
-    return found
-  }
   const missing = [...theirs].filter(([key]) => !ours.has(key)).map(([key, place]) => `${key}  ${place}`)
-  const extra = [...ours].filter(([key, place]) => asked(key) && !theirs.has(key) && !givenFromUse(key, place) && !definedAt(key, place)).map(([key, place]) => `${key}  ${place}`)
+  const extra = [...ours].filter(([key, place]) => asked(key) && !theirs.has(key) && !givenFromUse(key, place)).map(([key, place]) => `${key}  ${place}`)
     .concat([...importsOnly].filter(([key, place]) => asked(key) && !theirImports.has(key) && !givenFromUse(key, place)).map(([key, place]) => `${key} (import)  ${place}`))
+  // The same by pairs of types: what the survey calls a dependency.
+  const pairOf = key => key.slice(0, key.indexOf(' . '))
+  const ourPairs = new Set([...ours.keys(), ...importsOnly.keys()].map(pairOf)), theirPairs = new Set([...theirs.keys()].map(pairOf))
+  const allTheirs = new Set([...theirPairs, ...[...theirImports.keys()].map(pairOf)])
+  const pairs = {
+    compared: theirPairs.size, missing: [...theirPairs].filter(pair => !ourPairs.has(pair)).length,
+    extra: [...new Set(extra.map(line => pairOf(line)))].filter(pair => !allTheirs.has(pair)).length
+  }
   return {
-    missing, extra,
-    figures: { folder: root.split('/').pop(), files: snapshot.files.sources.length, declarations, compared: theirs.size, missing: missing.length, extra: extra.length, byDefinitionOnly: byDefinition }
+    missing, extra, pairs,
+    figures: { folder: root.split('/').pop(), files: snapshot.files.sources.length, declarations, dependencies: pairs, byMember: { compared: theirs.size, missing: missing.length, extra: extra.length } }
   }
 }
 
