@@ -7,7 +7,7 @@ export const JOINT_KINDS = ['welded', 'bolted', 'plugged', 'inert'] as const
 export type JointKind = (typeof JOINT_KINDS)[number]
 
 /** Why a joint is what it is, in the words of the origin that decided it. */
-export type JointReason = 'created' | 'static' | 'inherited' | 'concrete' | 'abstraction' | 'data'
+export type JointReason = 'created' | 'static' | 'inherited' | 'concrete' | 'abstraction' | 'got-from' | 'data'
 
 export interface Joint {
   /** Index of the collaborator, or -1 for an external. */
@@ -78,7 +78,8 @@ function fromOrigin(origin: Origin, type: number, abstraction: boolean | null, m
     case 'handed-in': return declared(abstraction ?? origin.abstraction)
     case 'got-from': {
       const own = declared(abstraction ?? origin.abstraction)
-      return origin.receiver.map(inner => fromOrigin(inner, type, null, model, seen)).reduce(worse, own)
+      const giver = origin.receiver.map(inner => fromOrigin(inner, type, null, model, seen)).reduce(worse, own)
+      return giver === own ? own : { kind: giver.kind, reason: 'got-from' }
     }
     case 'field': {
       const unknown = declared(abstraction ?? true)

@@ -73,7 +73,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
               <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
                 <td class="shape"><JointGlyph :kind="one.kind" /></td>
                 <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
-                <td class="soft reason">{{ one.kind }}, {{ reasons[one.reason] }}</td>
+                <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
                 <td class="figure">{{ one.references }}</td>
                 <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugSteps(one))">Plug it</el-button></td>
               </tr>

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
+import { counted } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 
 const route = useRoute()
@@ -45,7 +46,7 @@ async function save(): Promise<void> {
         <label for="exclude"><strong>Left out</strong>, one glob a line, from the project's root</label>
         <el-input id="exclude" v-model="exclude" type="textarea" :rows="10" class="mono" />
         <el-checkbox v-model="useGitignore" label="Leave out what .gitignore leaves out too" />
-        <details v-if="land.data.value"><summary>{{ land.data.value.excluded.length }} folders are left out now</summary><p class="mono">{{ land.data.value.excluded.join('  ') || 'none' }}</p></details>
+        <details v-if="land.data.value"><summary>{{ counted(land.data.value.excluded.length, 'folder') }} left out now</summary><p class="mono">{{ land.data.value.excluded.join('  ') || 'none' }}</p></details>
       </section>
       <section class="sheet block">
         <label for="tests"><strong>Test code</strong>, one glob a line; it takes no part in the figures of product code</label>
