@@ -37,6 +37,15 @@ describe('references', () => {
     expect(found).toContain('a.ts# -> b.ts#B.run calls')
   })
 
+  test('a namespace that shares a type\'s name is not that type', () => {
+    const found = referencesOf({
+      'a.ts': 'import * as all from "./b"\nexport const one: all.M.Inner = { x: 1 }\nexport const two: all.M = { y: 1 }', 'b.ts': 'export interface M { y: number }\nexport namespace M { export interface Inner { x: number } }'
+    })
+    expect(found.filter(line => line.endsWith('signature type'))).toEqual(['a.ts# -> b.ts#M signature type', 'a.ts# -> b.ts#M.Inner signature type'])
+    const only = referencesOf({ 'a.ts': 'import * as all from "./b"\nexport const one: all.M.Inner = { x: 1 }', 'b.ts': 'export interface M { y: number }\nexport namespace M { export interface Inner { x: number } }' })
+    expect(only).not.toContain('a.ts# -> b.ts#M signature type')
+  })
+
   test('have exact lines and columns', () => {
     const { model } = readProject({ 'a.ts': 'import { B } from "./b"\r\n\r\nexport const made =  new B()', 'b.ts': B }).survey
     const at = Array.from({ length: model.references.length }, (_, index) => model.references.at(index)).find(one => one.kind === 'creates' && model.files[one.file]!.path === 'a.ts')!

@@ -382,7 +382,9 @@ class Extractor {
   private namesNamespace(name: ts.Identifier, symbol: ts.Symbol): boolean {
     const target = this.unaliased(symbol)
     if (!(target.flags & ts.SymbolFlags.Namespace)) return false
-    if (ts.isQualifiedName(name.parent) && name.parent.left === name) return !(target.flags & ts.SymbolFlags.Enum)
+    // In `N.M.T` both N and M are namespaces.
+    const whole = ts.isQualifiedName(name.parent) && name.parent.right === name ? name.parent : name
+    if (ts.isQualifiedName(whole.parent) && whole.parent.left === whole) return !(target.flags & ts.SymbolFlags.Enum)
     return !this.inType && !(target.flags & (ts.SymbolFlags.Class | ts.SymbolFlags.Enum | ts.SymbolFlags.Variable | ts.SymbolFlags.Function))
   }
 
