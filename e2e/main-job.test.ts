@@ -66,7 +66,7 @@ test('from opening a code base to a tried, written and undone change', async () 
   await press('button', 'Strike out')
   await see('.what-if', 'the cycle is gone')
 
-  await press('.ends a', 'PassageDesk')
+  await press('.ends a.mono', 'PassageDesk')
   await see('h1', '7 welded')
   const row = await page.waitForFunction(() => [...document.querySelectorAll('.joints tr')].find(one => one.textContent?.includes('TollCalculator')))
   await (await row.asElement()!.$('button'))!.evaluate(node => (node as HTMLElement).click())
