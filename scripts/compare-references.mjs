@@ -13,7 +13,7 @@ import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
 
 const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-compare-'))
 const given = process.argv.slice(2)
-const folders = given.length > 0 ? given : ['rxjs', 'immer', 'effect'].map(name => {
+const folders = given.length > 0 ? given : ['rxjs', 'immer', 'prosemirror-model', 'prosemirror-state', 'prosemirror-transform'].map(name => {
   const to = join(scratch, name)
   for (const part of ['src', 'package.json', 'tsconfig.json']) {
     const from = join('node_modules', name, part)
