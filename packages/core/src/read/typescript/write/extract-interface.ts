@@ -10,13 +10,14 @@ import type { WriteContext, Written } from './context.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
 import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
+import { mentionsIn, renamedMentions, typeNamesIn } from './interface-text.js'
+import type { InterfaceMention, InterfaceText } from './interface-text.js'
+import type { NarrowingTrial } from './narrow-wherever-allowed.js'
+import { narrowWhereverAllowed } from './narrow-wherever-allowed.js'
 import type { Annotation } from './narrow.js'
-import { annotationsBehind, annotationsOf } from './narrow.js'
+import { annotationsOf } from './narrow.js'
 import type { FileStyle } from './style.js'
 import { NotWritable, takeNames, TypeWriter } from './written-type.js'
-
-/** Rounds of narrowing after which what is left is given up. */
-const MOST_ROUNDS = 12
 
 export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
   const { snapshot } = context
@@ -56,7 +57,7 @@ function tryPlace(
   }
   if (sameFile && topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
 
-  let interfaceText: { head: string; lines: string[] }
+  let interfaceText: InterfaceText
   const probe = new ProjectEditor(snapshot, root)
   const write = new TypeWriter(snapshot, probe, node, sameFile)
   try {
@@ -67,60 +68,56 @@ function tryPlace(
     throw error
   }
 
-  const annotations = plan.narrow ? annotationsOf(node, snapshot) : []
-  const keyOf = (annotation: Annotation) => `${annotation.path}:${annotation.name.getStart()}`
-  const active = new Map(annotations.map(annotation => [keyOf(annotation), annotation]))
-  let round = 0
-  for (;;) {
-    let built: ReturnType<typeof build>
-    try {
-      built = build(node, context, path, target, sameFile, name, interfaceText, write, [...active.values()])
-    } catch (error) {
-      if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
-      throw error
-    }
-    const texts = new Map(built.changes.map(change => [`${root}/${change.path}`, change.after]))
-    const after = context.session.edit(snapshot, texts)
+  const own = node.name!.text
+  // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
+  const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot), ...mentionsIn(interfaceText, own, target)] : []
+  const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
+  const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Built> => {
+    const mentions = narrowed.filter(one => 'mention' in one)
+    const text = renamedMentions(interfaceText, own, mentions, name)
+    const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one))
+    const after = context.session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
     const changed = built.changes.map(change => change.path)
     // The changed files first: most of what is wrong shows there.
     let errors = newErrors(snapshot, after, root, changed)
-    if (errors.length === 0) errors = newErrors(snapshot, after, root, affectedPaths(after, root, changed))
+    let checked = changed.length
     if (errors.length === 0) {
-      const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
-      const broken = brokenBinding(snapshot, after, built.edits, [rebinding])
-      if (broken !== null && active.size > 0 && round++ < MOST_ROUNDS) {
-        // A file in which a name would mean something else keeps its types.
-        const where = broken.slice(0, broken.indexOf(':'))
-        const inFile = [...active].filter(([, annotation]) => annotation.path === where)
-        for (const [key] of inFile.length > 0 ? inFile : [...active]) active.delete(key)
-        continue
-      }
-      if (broken !== null) return planRefused('binding', `${broken}.`)
-      const narrowed = active.size
-      const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
-      if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
-      return {
-        after, step: {
-          refused: false, changes: built.changes, edits: built.count, notes,
-          choices: { name, members: wanted.map(member => member.name).join(','), place, narrow: plan.narrow ? 'yes' : 'no', ...(plan.client ? { client: plan.client } : {}) }
-        }
-      }
+      const affected = affectedPaths(after, root, changed)
+      errors = newErrors(snapshot, after, root, affected)
+      checked = affected.length
     }
-    if (active.size === 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
-    const starts = built.narrowedAt
-    const keyAt = (at: ts.SourceFile, start: number) => {
-      const key = starts.get(`${after.pathOf(at) ?? ''}:${start}`)
-      return key
+    const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, [rebinding]) : null
+    const keys = new Map(built.narrowedAt)
+    const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
+    for (const one of mentions) keys.set(`${target}:${starts[one.mention]!}`, one.key)
+    const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)
+    return { result: built, after, errors, broken, keyAt, checked }
+  }
+  let outcome: ReturnType<typeof narrowWhereverAllowed<Annotation | InterfaceMention, Built>>
+  try {
+    outcome = narrowWhereverAllowed(annotations, trial)
+  } catch (error) {
+    if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
+    throw error
+  }
+  const { narrowed, last } = outcome
+  if (last.errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(last.errors[0]!, root)}`)
+  if (last.broken !== null) return planRefused('binding', `${last.broken}.`)
+  const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
+  if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
+  return {
+    after: last.after, step: {
+      refused: false, changes: last.result.changes, edits: last.result.count, notes,
+      choices: { name, members: wanted.map(member => member.name).join(','), place, narrow: plan.narrow ? 'yes' : 'no', ...(plan.client ? { client: plan.client } : {}) }
     }
-    if (round++ >= MOST_ROUNDS) { active.clear(); continue }
-    const drop = new Set(errors.flatMap(error => annotationsBehind(error, after, active, keyAt)))
-    for (const key of drop) active.delete(key)
   }
 }
 
+type Built = ReturnType<typeof build>
+
 function build(
   node: ts.ClassLikeDeclaration, context: WriteContext, path: string, target: string, sameFile: boolean, name: string,
-  text: { head: string; lines: string[] }, write: TypeWriter, narrowed: readonly Annotation[]
+  text: InterfaceText, write: TypeWriter, narrowed: readonly Annotation[]
 ) {
   const editor = new ProjectEditor(context.snapshot, context.root)
   const own = editor.editor(path)
@@ -133,7 +130,7 @@ function build(
     takeNames(write, own)
     own.insert(node.getStart(undefined, true), body + style.lineEnd + style.lineEnd + base)
   } else {
-    const imports = importLines(write, editor, target, style)
+    const imports = importLines(write, editor, target, style, body)
     editor.create(target, imports + body + style.lineEnd)
   }
   const local = sameFile ? name : own.nameFor({ name, file: target, specifier: null, typeOnly: true })
@@ -163,10 +160,12 @@ function build(
   return { ...done, narrowedAt }
 }
 
-/** Import lines of a new file, from the names that its types need. */
-export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: FileStyle): string {
+/** Import lines of a new file, from the names that its types need, as far as its text still mentions them. */
+export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: FileStyle, body: string): string {
+  const mentioned = new Set(body.match(/[\p{L}\p{N}_$]+/gu))
   const bySpecifier = new Map<string, string[]>()
   for (const { name, local } of write.needed) {
+    if (!mentioned.has(local)) continue
     const specifier = name.specifier ?? editor.specifierFor(target, name.file!)
     const renamed = name.name === local ? local : `${name.name} as ${local}`
     const written = editor.typeStyle === 'inline' ? `type ${renamed}` : renamed

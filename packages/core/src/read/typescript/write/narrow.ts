@@ -2,8 +2,14 @@ import ts from 'typescript'
 import type { Snapshot } from '../session.js'
 
 /** A place where a class stands as a type and could be narrowed. */
-export interface Annotation {
+export interface Narrowable {
   readonly path: string
+  /** Names the place among all of one change. */
+  readonly key: string
+}
+
+/** Such a place in the code as it is. */
+export interface Annotation extends Narrowable {
   readonly file: ts.SourceFile
   /** The name that would be replaced. */
   readonly name: ts.Identifier
@@ -19,7 +25,7 @@ export function annotationsOf(classNode: ts.ClassLikeDeclaration, snapshot: Snap
     if (!mentions(file, symbol.name) && !importsRenamed(file)) continue
     const visit = (node: ts.Node): void => {
       if (ts.isTypeReferenceNode(node) && ts.isIdentifier(node.typeName) && meansSymbol(node.typeName, symbol, checker)) {
-        found.push({ path, file, name: node.typeName })
+        found.push({ path, key: `${path}:${node.typeName.getStart()}`, file, name: node.typeName })
       }
       ts.forEachChild(node, visit)
     }
@@ -48,7 +54,7 @@ export function importsRenamed(file: ts.SourceFile): boolean {
  * expression mentions, first closely, then in wider circles. Never empty while `active` is not.
  */
 export function annotationsBehind(
-  diagnostic: ts.Diagnostic, after: Snapshot, active: ReadonlyMap<string, Annotation>, keyAt: (file: ts.SourceFile, start: number) => string | undefined
+  diagnostic: ts.Diagnostic, after: Snapshot, active: ReadonlyMap<string, Narrowable>, keyAt: (file: ts.SourceFile, start: number) => string | undefined
 ): string[] {
   const file = diagnostic.file
   if (!file || diagnostic.start === undefined) return [...active.keys()]
