@@ -5,8 +5,10 @@ import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
+import ts from 'typescript'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
+import { collaboratorOf } from '@hollowmoor/core/read/typescript/write/injection-points'
 import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { measureProject } from '@hollowmoor/core/survey'
@@ -29,7 +31,7 @@ const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)
 })
 
 const untouched = new Map()
-const totals = { classes: 0, injections: 0, cold: 0, failed: 0 }
+const totals = { classes: 0, injections: 0, cold: 0, failed: 0, creations: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
 for (const root of folders) {
   const started = Date.now()
   const session = new TypeScriptSession(root, DEFAULT_SETTINGS, LIBRARY_FOLDER)
@@ -37,6 +39,13 @@ for (const root of folders) {
   const survey = measureProject(snapshot.facts)
   const offers = offersOf(survey, new TypeScriptWriter(session, snapshot))
   const figures = { folder: root.split('/').pop(), classes: survey.model.types.filter(type => type.kind === 'class' && !type.test).length }
+  const creations = creationsOf(snapshot), concrete = concreteClasses(survey)
+  const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
+  const offeredConcrete = concrete.filter(type => offers.some(offer => offer.remedy === 'extract-interface' && offer.subject === type.id)).length
+  figures.new = `${offeredCreations} of ${creations} offered`
+  figures.concrete = `${offeredConcrete} of ${concrete.length} offered`
+  totals.creations += creations; totals.creationsOffered += offeredCreations
+  totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
   const tally = new Map()
   let shown = 0
   for (const offer of offers.slice(0, limit)) {
@@ -66,7 +75,26 @@ for (const root of folders) {
 }
 console.log(JSON.stringify(totals))
 rmSync(scratch, { recursive: true, force: true })
-process.exitCode = totals.failed > 0 ? 1 : 0
+process.exitCode = totals.failed > 0 || totals.creationsOffered < totals.creations * 0.6 || totals.concreteOffered < totals.concrete * 0.9 ? 1 : 0
+
+/** Every `new` in product code of a class of the project that is neither record nor exception, wherever it stands. */
+function creationsOf(snapshot) {
+  let count = 0
+  for (const [file, path] of snapshot.paths) {
+    if (snapshot.files.isTest(path)) continue
+    const visit = node => {
+      if (ts.isNewExpression(node) && collaboratorOf(node, snapshot)) count++
+      ts.forEachChild(node, visit)
+    }
+    visit(file)
+  }
+  return count
+}
+
+/** Concrete product classes with a public method of their own. */
+function concreteClasses(survey) {
+  return survey.model.types.filter(type => type.kind === 'class' && !type.test && type.members.some(member => member.kind === 'method' && member.public && !member.static))
+}
 
 /** Whether tsc, started anew, finds no error in the changed copy that it does not find in the untouched one. */
 function compilesCold(root, changes) {

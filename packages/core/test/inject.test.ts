@@ -96,7 +96,6 @@ describe('inject', () => {
   const refusals: [string, string, string][] = [
     ['another field that uses it at once', 'export class Lock {\n  a = new Motor()\n  b = this.a.power\n}\n', 'order'],
     ['a method that another field calls at once', 'export class Lock {\n  a = new Motor()\n  b = this.f()\n  f() { return this.a.power }\n}\n', 'order'],
-    ['a class that builds its own kind', 'export class Lock {\n  next() { return new Lock() }\n}\n', 'itself'],
     ['an overloaded constructor', 'export class Lock {\n  a = new Motor()\n  constructor(a: string)\n  constructor(a: number)\n  constructor(a: unknown) {}\n}\n', 'overloads'],
     ['a function with a this of its own', 'export class Lock {\n  f() { return function () { return new Motor() } }\n}\n', 'this'],
     ['a spread', 'export class Lock {\n  f(all: [number]) { return new Motor(...all) }\n}\n', 'spread']
@@ -108,5 +107,55 @@ describe('inject', () => {
   test('offers nothing for records, exceptions and defaults of parameters', () => {
     const { writer } = readProject({ 'a.ts': 'class Point { constructor(readonly x: number) {} }\nclass Bad extends Error {}\nclass Real { go() {} }\nexport class A { constructor(private r = new Real()) {} p = new Point(1); f() { throw new Bad() } g() { this.r.go() } }' })
     expect(writer.injectionPoints('a.ts#A')).toEqual([])
+  })
+
+  test('offers nothing for a class that builds its own kind, by itself or by a subclass without a constructor', () => {
+    const { writer } = readProject({ 'a.ts': 'export class Lock {\n  next() { return new Lock() }\n  other() { return new Stop() }\n  static first() { return new Lock() }\n}\nclass Stop extends Lock { go() {} }\n' })
+    expect(writer.injectionPoints('a.ts#Lock')).toEqual([])
+  })
+})
+
+describe('inject into functions and static methods', () => {
+  const into = (code: string, type = 'lock.ts#', more: Files = {}) => inject({ 'motor.ts': MOTOR, 'lock.ts': `import { Motor } from './motor'\n${code}`, ...more }, type, 0)
+  const textOf = (outcome: ReturnType<typeof inject>) => 'texts' in outcome ? outcome.texts['lock.ts']!.replace("import { Motor } from './motor'\n", '') : outcome
+
+  test('what a function builds first becomes its last parameter, with a default', () => {
+    expect(textOf(into('export function open(): void {\n  const motor = new Motor(2)\n  motor.start()\n}\nopen()\n'))).toBe(
+      'export function open(motor2: Motor = new Motor(2)): void {\n  const motor = motor2\n  motor.start()\n}\nopen()\n')
+  })
+
+  test('what is built only sometimes, or from what is known then, becomes a factory', () => {
+    expect(textOf(into('export const open = (power: number, sure = true) => {\n  if (sure) new Motor(power).start()\n}\n'))).toBe(
+      'export const open = (power: number, sure = true, createMotor: (power: number | undefined) => Motor = (power) => new Motor(power)) => {\n  if (sure) createMotor(power).start()\n}\n')
+    expect(textOf(into('export const open = power => new Motor(power)\n'))).toBe(
+      'export const open = (power, createMotor: (power: number | undefined) => Motor = (power) => new Motor(power)) => createMotor(power)\n')
+  })
+
+  test('type parameters of the function are known to the factory', () => {
+    const outcome = into('class Box<T> { constructor(readonly held: T) {} open(): T { return this.held } }\nexport function fill<T>(held: T): T {\n  return new Box<T>(held).open()\n}\n')
+    expect(textOf(outcome)).toContain('fill<T>(held: T, createBox: (held: T) => Box<T> = (held) => new Box(held)): T {\n  return createBox(held).open()')
+  })
+
+  test('a static method likewise', () => {
+    expect(textOf(into('export class Lock {\n  static open(n: number): void {\n    for (let i = 0; i < n; i++) new Motor().start()\n  }\n}\nLock.open(2)\n', 'lock.ts#Lock'))).toContain(
+      'static open(n: number, createMotor: () => Motor = () => new Motor()): void {\n    for (let i = 0; i < n; i++) createMotor().start()')
+  })
+
+  test('is not offered where a last parameter cannot be, or would be hidden', () => {
+    const { writer } = readProject({ 'motor.ts': MOTOR, 'lock.ts': `import { Motor } from './motor'
+export function a(x: string): Motor
+export function a(x: number): Motor
+export function a(x: unknown) { return new Motor(Number(x)) }
+export function b(...all: number[]) { return new Motor(all[0]) }
+export const c: () => Motor = () => new Motor()
+export function d() { class Local { go() {} } return new Local() }
+export const e = new Motor()
+` })
+    expect(writer.injectionPoints('lock.ts#')).toEqual([])
+  })
+
+  test('refuses a function that is handed around, which may be called with anything', () => {
+    expect(into('export function make(n: number) { return new Motor(n) }\nexport const all = [1, 2].map(make)\n')).toEqual({ reason: 'function-as-value' })
+    expect(into('export function make(n: number) { return new Motor(n) }\nexport const one = make(...([1] as const))\n')).toEqual({ reason: 'spread' })
   })
 })

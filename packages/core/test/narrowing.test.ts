@@ -50,3 +50,35 @@ test('an error that was there before does not stand in the way, a new one does',
     .extractInterface({ type: 'log.ts#Log', members: null, name: 'LogPort', place: 'class-file', client: null, narrow: true })
   expect(clash.refused).toBe(true)
 })
+
+describe('the new interface\'s own text', () => {
+  function extracted(code: string, members: string[] | null = null): string {
+    const { writer } = readProject({ 'lock.ts': code })
+    const outcome = writer.extractInterface({ type: 'lock.ts#Lock', members, name: 'Chamber', place: 'own-file', client: null, narrow: true })
+    if (outcome.refused) throw new Error(outcome.message)
+    return outcome.changes.find(change => change.before === null)!.after!
+  }
+
+  test('speaks of the interface, so that no client gets the class by it', () => {
+    expect(extracted('export class Lock {\n  next(): Lock | null { return null }\n  all(): Promise<Lock[]> { return Promise.resolve([]) }\n}\n')).toBe(
+      'export interface Chamber {\n  next(): Chamber | null\n  all(): Promise<Chamber[]>\n}\n')
+  })
+
+  test('keeps the class where the class wants itself', () => {
+    const text = extracted('export class Lock {\n  private level = 0\n  same = (other: Lock): boolean => other.level === this.level\n  next(): Lock { return this }\n}\n')
+    expect(text).toContain('next(): Chamber')
+    expect(text).toContain('same: (other: Lock) => boolean')
+    expect(text).toContain("import { Lock } from './lock'")
+  })
+
+  test('with type parameters', () => {
+    expect(extracted('export class Lock<T> {\n  constructor(readonly held: T) {}\n  map<U>(f: (held: T) => U): Lock<U> { return new Lock(f(this.held)) }\n}\n')).toBe(
+      'export interface Chamber<T> {\n  readonly held: T\n  map<U>(f: (held: T) => U): Chamber<U>\n}\n')
+  })
+})
+
+test('what an inexact blame dropped is tried again', () => {
+  // The error stands at a call that mentions every parameter; only `deep` needs the class.
+  const text = narrowed('function needs(log: Log) { log.flush() }\nexport function mixed(a: Log, b: Log, deep: Log, c: Log) { a.write("a"); b.write("b"); c.write("c"); [a, b, c].length && needs(deep) }')
+  expect(text).toBe('function needs(log: Log) { log.flush() }\nexport function mixed(a: Sink, b: Sink, deep: Log, c: Sink) { a.write("a"); b.write("b"); c.write("c"); [a, b, c].length && needs(deep) }')
+})

@@ -66,6 +66,8 @@ export interface InjectionPoint {
   /** What is shown: `GateMotor` or `logbook`. */
   readonly label: string
   readonly kind: 'creation' | 'instance'
+  /** What takes the parameter: the constructor; or the function or static method itself, whose parameter always has a default. */
+  readonly into: 'constructor' | 'function'
   readonly member: string
   readonly line: number
   /** Number of places that would be edited, at most. */

@@ -1,17 +1,20 @@
 import { planRefused } from '../model/plan.js'
 import type { Remedy } from './remedy.js'
 
-/** A collaborator that is built or fetched inside becomes a constructor parameter, or what builds it does. */
+/**
+ * A collaborator that is built or fetched inside becomes a constructor parameter, or what builds it does. Functions and
+ * static methods take it as their last parameter, with what they build today as its default.
+ */
 export const injectRemedy: Remedy = {
   name: 'inject',
   title: 'Inject',
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
-    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test) return []
+    if ((type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions') || type.test) return []
     return writer.injectionPoints(type.id).map(point => ({
       id: `inject:${type.id}:${point.key}`, remedy: 'inject', subject: type.id,
-      title: point.kind === 'instance' ? `Hand ${point.label} to ${type.name}` : `Hand ${point.label} to ${type.name} (built in ${point.member})`,
+      title: point.into === 'function' ? `Hand ${point.label} to ${type.kind === 'functions' ? '' : `${type.name}.`}${point.member}` : point.kind === 'instance' ? `Hand ${point.label} to ${type.name}` : `Hand ${point.label} to ${type.name} (built in ${point.member})`,
       edits: point.edits, files: point.files
     }))
   },
@@ -26,8 +29,8 @@ export const injectRemedy: Remedy = {
       { name: 'as', label: 'Declared as', kind: 'one-of', value: 'narrowest', help: 'An interface lets a double stand in.', options: [
         { value: 'narrowest', label: 'the narrowest that serves' }, ...interfaces.map(type => ({ value: type.id, label: type.name }))
       ] },
-      { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] },
-      { name: 'levels', label: 'Pass it on from further up', kind: 'one-of', value: '0', help: 'Where a creation site runs once, in a constructor.', options: ['0', '1', '2', '3'].map(value => ({ value, label: value === '0' ? 'build it at each site' : `up to ${value} level${value === '1' ? '' : 's'}` })) }
+      ...(point?.into === 'function' ? [] : [{ name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] } as const,
+      { name: 'levels', label: 'Pass it on from further up', kind: 'one-of', value: '0', help: 'Where a creation site runs once, in a constructor.', options: ['0', '1', '2', '3'].map(value => ({ value, label: value === '0' ? 'build it at each site' : `up to ${value} level${value === '1' ? '' : 's'}` })) } as const])
     ]
   },
 

@@ -10,34 +10,35 @@ export interface FoundPoint {
   readonly told: InjectionPoint
   /** For a creation: the `new`. For an instance: every use of it in the class. */
   readonly nodes: readonly (ts.NewExpression | ts.Identifier)[]
-  /** The member that the creation is in; undefined for an instance, which may be used in many. */
-  readonly member: ts.ClassElement | undefined
+  /** The function or static method that takes the parameter; undefined where a constructor does. */
+  readonly target: ts.FunctionLikeDeclaration | undefined
 }
 
-/** The places where a class builds or fetches collaborators of the project itself, in source order. */
-export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): FoundPoint[] {
-  const points: FoundPoint[] = []
-  const repeats = new Map<string, number>()
-  const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()
+/** The places where a class, or the functions of a file, build or fetch collaborators of the project itself, in source order. */
+export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): FoundPoint[] {
+  const numbered = new Numbered()
+  if (ts.isSourceFile(node)) return functionsOf(node).flatMap(({ name, target }) => pointsOfFunction(type, name, target, undefined, numbered, snapshot))
   const sites = creationSites(node, snapshot)
   const files = new Set(sites.map(site => site.getSourceFile())).size
+  const points: FoundPoint[] = []
+  const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()
   for (const member of node.members) {
-    if (ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(modifier => modifier.kind === ts.SyntaxKind.StaticKeyword)) continue
+    if (isStatic(member)) {
+      if (ts.isMethodDeclaration(member)) points.push(...pointsOfFunction(type, memberName(member), member, node, numbered, snapshot))
+      continue
+    }
     const visit = (at: ts.Node): void => {
       if (ts.isClassLike(at) || ts.isTypeNode(at)) return
       // A default of a parameter can be given from outside already.
       if (ts.isParameter(at) && ts.isConstructorDeclaration(at.parent)) return
       if (ts.isNewExpression(at)) {
         const created = collaboratorOf(at, snapshot)
-        if (created) {
-          const base = `${created.id}@${memberName(member)}`
-          const times = (repeats.get(base) ?? 0) + 1
-          repeats.set(base, times)
-          const key = times === 1 ? base : `${base}~${times}`
+        // A constructor that would need an object of its own class could never be called.
+        if (created && created.node !== node && !sites.includes(at)) {
           points.push({
-            nodes: [at], member, told: {
-              key, type, collaborator: created.id, label: created.name, kind: 'creation', member: memberName(member),
-              line: at.getSourceFile().getLineAndCharacterOfPosition(at.getStart()).line + 1, edits: sites.length + 3, files: files + 1
+            nodes: [at], target: undefined, told: {
+              key: numbered.key(`${created.id}@${memberName(member)}`), type, collaborator: created.id, label: created.name, kind: 'creation',
+              into: 'constructor', member: memberName(member), line: lineOf(at), edits: sites.length + 3, files: files + 1
             }
           })
         }
@@ -58,13 +59,72 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration,
     const unit = `${snapshot.pathOf(declaration.getSourceFile())}#`
     const name = unitMemberName(declaration)!
     points.push({
-      nodes: uses, member: undefined, told: {
-        key: `${unit}${name}`, type, collaborator: unit, label: name, kind: 'instance', member: memberName(member),
-        line: uses[0]!.getSourceFile().getLineAndCharacterOfPosition(uses[0]!.getStart()).line + 1, edits: sites.length + uses.length + 1, files: files + 1
+      nodes: uses, target: undefined, told: {
+        key: `${unit}${name}`, type, collaborator: unit, label: name, kind: 'instance', into: 'constructor', member: memberName(member),
+        line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
       }
     })
   }
   return points
+}
+
+/** Tells equal keys apart by their number in source order. */
+class Numbered {
+  private readonly times = new Map<string, number>()
+
+  key(base: string): string {
+    const times = (this.times.get(base) ?? 0) + 1
+    this.times.set(base, times)
+    return times === 1 ? base : `${base}~${times}`
+  }
+}
+
+function isStatic(member: ts.ClassElement): boolean {
+  return ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(modifier => modifier.kind === ts.SyntaxKind.StaticKeyword) === true
+}
+
+/** The named functions of a file's top level. A constant's declared type would hide a further parameter from callers. */
+function functionsOf(file: ts.SourceFile): { name: string; target: ts.FunctionLikeDeclaration }[] {
+  return file.statements.flatMap((statement): { name: string; target: ts.FunctionLikeDeclaration }[] => {
+    if (ts.isFunctionDeclaration(statement)) return statement.name && statement.body ? [{ name: statement.name.text, target: statement }] : []
+    if (!ts.isVariableStatement(statement)) return []
+    return statement.declarationList.declarations.flatMap(({ name, type, initializer }) =>
+      ts.isIdentifier(name) && !type && initializer && (ts.isArrowFunction(initializer) || ts.isFunctionExpression(initializer)) ? [{ name: name.text, target: initializer }] : [])
+  })
+}
+
+/** Creations in a function that can take a last parameter with a default: neither overloaded nor open-ended. */
+function pointsOfFunction(
+  type: string, member: string, target: ts.FunctionLikeDeclaration, owner: ts.ClassLikeDeclaration | undefined, numbered: Numbered, snapshot: Snapshot
+): FoundPoint[] {
+  const symbol = ts.isFunctionDeclaration(target) || ts.isMethodDeclaration(target) ? symbolOf(target) : undefined
+  const overloaded = (symbol?.declarations?.filter(ts.isFunctionLike).length ?? 0) > 1
+  if (!target.body || overloaded || target.parameters.some(parameter => parameter.dotDotDotToken)) return []
+  const points: FoundPoint[] = []
+  const visit = (at: ts.Node): void => {
+    if (ts.isClassLike(at) || ts.isTypeNode(at)) return
+    if (ts.isNewExpression(at)) {
+      const created = collaboratorOf(at, snapshot)
+      const local = created && ts.findAncestor(created.node, one => one === target) !== undefined
+      // A class's own static methods that build it are how it wants to be built.
+      if (created && created.node !== owner && !local) {
+        points.push({
+          nodes: [at], target, told: {
+            key: numbered.key(`${created.id}@${member}`), type, collaborator: created.id, label: created.name, kind: 'creation', into: 'function', member,
+            line: lineOf(at), edits: 2, files: 1
+          }
+        })
+      }
+    }
+    ts.forEachChild(at, visit)
+  }
+  visit(target.body)
+  return points
+}
+
+/** The line on which a node begins, from 1. */
+export function lineOf(node: ts.Node): number {
+  return node.getSourceFile().getLineAndCharacterOfPosition(node.getStart()).line + 1
 }
 
 /** The project class that a `new` makes, where it is one that a test may want to replace: no record, no exception. */

@@ -29,6 +29,12 @@ export class TypeScriptWriter implements LanguageWriter {
     return node && ts.isClassLike(node) ? node : undefined
   }
 
+  /** The file whose functions a unit stands for. */
+  private unitOf(id: string): ts.SourceFile | undefined {
+    const file = id.endsWith('#') ? this.current.program.getSourceFile(`${this.session.root}/${id.slice(0, -1)}`) : undefined
+    return file && this.current.pathOf(file) !== undefined ? file : undefined
+  }
+
   private take(outcome: Written | PlanRefusal): StepOutcome {
     if ('refused' in outcome) return outcome
     this.current = outcome.after
@@ -46,13 +52,13 @@ export class TypeScriptWriter implements LanguageWriter {
   }
 
   injectionPoints(type: string): readonly InjectionPoint[] {
-    const node = this.classOf(type)
+    const node = this.classOf(type) ?? this.unitOf(type)
     return node ? findInjectionPoints(type, node, this.current).map(point => point.told) : []
   }
 
   inject(plan: InjectPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+    const node = this.classOf(plan.type) ?? this.unitOf(plan.type)
+    return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
   }
 }
 
