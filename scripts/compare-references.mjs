@@ -77,8 +77,8 @@ function compare(root) {
         const to = snapshot.declarations.ownerOf(original(snapshot, node))
         const declaredAt = `${to?.type} . ${to?.member}`
         if (to) positions.set(declaredAt, [...(positions.get(declaredAt) ?? []), `${file.fileName}:${name.getStart()}`])
-        // A constant merged with an interface of its name is asked about too: together they are one type.
-        const merged = isTypeNode(node) ? (node.symbol?.declarations ?? []).filter(ts.isVariableDeclaration).map(other => other.name) : []
+        // A constant or function merged with an interface of its name is asked about too: together they are one type.
+        const merged = isTypeNode(node) ? (node.symbol?.declarations ?? []).filter(other => ts.isVariableDeclaration(other) || ts.isFunctionDeclaration(other)).map(other => other.name) : []
         if (to) for (const asked of [name, ...merged]) for (const group of service.findReferences(asked.getSourceFile().fileName, asked.getStart()) ?? []) {
           const direct = group.definition.kind === 'alias' ||
             (group.definition.fileName === file.fileName && group.definition.textSpan.start === asked.getStart())

@@ -1,8 +1,9 @@
+import { jest } from '@jest/globals'
 import { chmodSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { isRefusal } from '@hollowmoor/contract/errors'
-import { decodeText } from '@hollowmoor/host/disk-source'
+import { decodeText, DiskSource } from '@hollowmoor/host/disk-source'
 import { OpenProject } from '@hollowmoor/host/open-project'
 
 let root: string
@@ -72,4 +73,66 @@ test('a folder that changes, and then disappears, is told when it is read again'
   expect(opened.survey.model.types[0]!.members.map(member => member.name)).toEqual(['more'])
   rmSync(root, { recursive: true })
   expect(opened.renew()).toMatchObject({ refused: 'FOLDER_MISSING' })
+})
+
+describe('in the middle of a survey', () => {
+  /** Lets something happen right before the file system is asked for the n-th time. */
+  function happening(n: number, what: () => void) {
+    let asked = 0
+    const spies = (['readText', 'isFile', 'isDirectory', 'list'] as const).map(name => {
+      const real = DiskSource.prototype[name] as (path: string) => unknown
+      return jest.spyOn(DiskSource.prototype, name).mockImplementation(function (this: DiskSource, path: string) {
+        if (++asked === n) what()
+        return real.call(this, path) as never
+      })
+    })
+    return { count: () => asked, restore: () => spies.forEach(spy => spy.mockRestore()) }
+  }
+
+  const fill = () => {
+    for (const name of ['a', 'b', 'c']) put(`src/${name}.ts`, `import { B } from './b'\nexport class ${name.toUpperCase()} { constructor(readonly next?: B) {} }\n`)
+    put('package.json', '{ "name": "going" }')
+    put('tsconfig.json', '{ "compilerOptions": { "strict": true, "types": [] }, "include": ["src"] }')
+  }
+
+  test('a folder that goes away is told, whenever that happens: refused, or the files said to be missing', () => {
+    fill()
+    const counting = happening(0, () => undefined)
+    OpenProject.open(root)
+    const total = counting.count()
+    counting.restore()
+    expect(total).toBeGreaterThan(20)
+    const outcomes = new Set<string>()
+    for (let n = 1; n <= total; n += Math.ceil(total / 25)) {
+      fill()
+      const spying = happening(n, () => rmSync(root, { recursive: true }))
+      const opened = OpenProject.open(root)
+      spying.restore()
+      if (isRefusal(opened)) { outcomes.add(opened.refused); continue }
+      const read = opened.survey.model.files.map(file => file.path)
+      const problems = opened.survey.model.problems.map(problem => problem.message)
+      // Whole, or what is missing is said; and in either case it no longer matches the files.
+      expect(read.length === 3 || problems.some(message => message.includes('is not there any more'))).toBe(true)
+      expect(opened.changedSince().sort()).toEqual(expect.arrayContaining(read))
+      outcomes.add(read.length === 3 ? 'whole' : 'partial')
+    }
+    expect(outcomes.size).toBeGreaterThan(1)
+  })
+
+  test('a file that changes is read whole, as it was or as it is, and told to have changed if it was read before', () => {
+    fill()
+    const after = 'export class A { fresh() {} }\nexport class More {}\n'
+    for (let n = 1; n < 60; n += 4) {
+      fill()
+      const spying = happening(n, () => put('src/a.ts', after))
+      const opened = OpenProject.open(root)
+      spying.restore()
+      if (isRefusal(opened)) throw new Error(opened.message)
+      const types = opened.survey.model.types.filter(type => type.id.startsWith('src/a.ts#') && type.kind === 'class').map(type => type.name)
+      const isNew = types.includes('More')
+      expect(types).toEqual(isNew ? ['A', 'More'] : ['A'])
+      put('src/a.ts', after)
+      expect(opened.changedSince()).toEqual(isNew ? [] : ['src/a.ts'])
+    }
+  })
 })
