@@ -87,6 +87,11 @@ export class Hierarchy {
     return symbol === from || this.ancestorsOf(symbol).has(from)
   }
 
+  /** A type that a value can be declared with: a wildcard's bound, any other type itself. */
+  whole(type: Type): Type {
+    return type.tag === 'wildcard' ? (type.variance === 'extends' && type.bound) || this.rules.top : type
+  }
+
   /** The upper bound that a value of a type surely has: captures are not named, their bounds are used. */
   upper(type: Type): Type {
     switch (type.tag) {
@@ -131,7 +136,7 @@ export class Hierarchy {
     if (argument.tag !== 'wildcard' && other.tag === 'wildcard') return sameType(argument, other.bound ?? this.rules.top)
     if (argument.tag !== 'wildcard') return sameType(argument, other) || (depth < 20 && this.isSubtype(argument, other, depth + 1) && this.isSubtype(other, argument, depth + 1))
     if (argument.variance === 'any' || !argument.bound) return true
-    if (argument.variance === 'extends') return this.isSubtype(other.tag === 'wildcard' ? this.upper(other) : other, argument.bound, depth + 1)
+    if (argument.variance === 'extends') return this.isSubtype(other.tag === 'wildcard' ? (other.variance === 'extends' && other.bound) || this.rules.top : other, argument.bound, depth + 1)
     if (other.tag === 'wildcard') return other.variance === 'super' && other.bound !== null && this.isSubtype(argument.bound, other.bound, depth + 1)
     return this.isSubtype(argument.bound, other, depth + 1)
   }
@@ -154,7 +159,7 @@ export class Hierarchy {
       if (type.tag !== 'wildcard') continue
       changed ??= new Map(given)
       const own = (): Type => parameter.bounds[0] ? erasure(parameter.bounds[0]) : this.rules.top
-      changed.set(parameter, type.variance === 'extends' && type.bound ? this.upper(type.bound) : type.variance === 'super' && type.bound && !forResult ? type.bound : own())
+      changed.set(parameter, type.variance === 'extends' && type.bound ? type.bound : type.variance === 'super' && type.bound && !forResult ? type.bound : own())
     }
     return changed ?? given
   }
@@ -179,7 +184,7 @@ export class Hierarchy {
       return new ClassType(symbol, symbol.typeParameters.map((_, index) => {
         const args = views.map(view => view!.args[index]!)
         if (args.every(arg => sameType(arg, args[0]!))) return args[0]!
-        return new WildcardType('extends', this.common(args.map(arg => this.upper(arg)), depth + 1))
+        return new WildcardType('extends', this.common(args.map(arg => this.whole(arg)), depth + 1))
       }))
     })
     // A class before interfaces, as it was found first in the chain.

@@ -57,7 +57,7 @@ export class Inference {
   private below(given: Type, declared: Type, depth: number): void {
     if (depth > 12 || given === UNKNOWN || given === NULL) return
     switch (declared.tag) {
-      case 'variable': if (this.open.has(declared)) this.add(this.bounds.get(declared)!.lower, this.hierarchy.upper(given)); return
+      case 'variable': if (this.open.has(declared)) this.add(this.bounds.get(declared)!.lower, this.hierarchy.whole(given)); return
       case 'wildcard': if (declared.bound && declared.variance === 'extends') this.below(given, declared.bound, depth + 1); return
       case 'array': {
         const array = given.tag === 'array' ? given : this.hierarchy.upper(given)
@@ -80,7 +80,7 @@ export class Inference {
     if (!this.mentions(declared)) return
     if (declared.tag !== 'wildcard') { this.equal(given, declared, depth); return }
     if (!declared.bound) return
-    if (declared.variance === 'extends') this.below(this.hierarchy.upper(given), declared.bound, depth)
+    if (declared.variance === 'extends') this.below(given.tag === 'wildcard' ? given.variance === 'extends' ? given.bound! : this.hierarchy.rules.top : given, declared.bound, depth)
     else if (given.tag !== 'wildcard') this.above(given, declared.bound, depth)
     else if (given.bound && given.variance === 'super') this.above(given.bound, declared.bound, depth)
     else if (given.bound) this.above(given.bound, declared.bound, depth)
@@ -90,7 +90,7 @@ export class Inference {
     if (depth > 12 || given === UNKNOWN) return
     if (declared.tag === 'variable') {
       if (this.open.has(declared)) {
-        if (given.tag === 'wildcard') { if (given.variance !== 'any') this.add(this.bounds.get(declared)!.equal, given.variance === 'extends' ? this.hierarchy.upper(given) : given.bound!) ; else this.add(this.bounds.get(declared)!.lower, this.hierarchy.rules.top) }
+        if (given.tag === 'wildcard') { if (given.variance !== 'any') this.add(this.bounds.get(declared)!.equal, given.bound!); else this.add(this.bounds.get(declared)!.lower, this.hierarchy.rules.top) }
         else this.add(this.bounds.get(declared)!.equal, given)
       }
     } else if (declared.tag === 'class') {

@@ -57,12 +57,22 @@ export class Overloads {
           if (member.isStatic && ancestor.isInterface && ancestor !== symbol) continue
           const at = found.findIndex(other => other.arity === member.arity && other.owner !== member.owner && this.sameParameters(symbol, other, member))
           if (at < 0) found.push(member)
-          else if (interfaces && found[at]!.owner.isInterface && this.hierarchy.inherits(member.owner, found[at]!.owner)) found[at] = member
+          else if (found[at]!.owner !== symbol) found[at] = this.standing(found[at]!, member)
         }
       }
     }
     byName.set(name, found)
     return found
+  }
+
+  /** Of two inherited methods with the same parameters, the one that a call means. */
+  private standing(first: MethodSymbol, later: MethodSymbol): MethodSymbol {
+    if (!first.isAbstract && !first.owner.isInterface) return first
+    const overrides = (a: MethodSymbol, b: MethodSymbol) => this.hierarchy.inherits(a.owner, b.owner) && (!a.owner.isInterface || b.owner.isInterface)
+    if (overrides(later, first)) return later
+    if (overrides(first, later)) return first
+    if (first.isAbstract !== later.isAbstract) return first.isAbstract ? later : first
+    return this.hierarchy.isSubtype(erasure(later.signature.result), erasure(first.signature.result)) ? later : first
   }
 
   private sameParameters(symbol: ClassSymbol, a: MethodSymbol, b: MethodSymbol): boolean {

@@ -190,6 +190,7 @@ export class Expressions {
         const [object, last] = [tree.first(node), tree.children(node).at(-1)!]
         return this.select(this.qualifier(object, scope), last, scope)
       }
+      case Kind.MethodInvocation: return { value: this.invocation(node, scope, null, true) }
       default: return { value: this.type(node, scope) }
     }
   }
@@ -230,7 +231,7 @@ export class Expressions {
       if (!field) continue
       this.file.bind(last, field)
       this.file.receivers.set(last, seen.symbol)
-      return this.hierarchy.upper(this.hierarchy.seenThrough(field.type, field, seen))
+      return this.hierarchy.whole(this.hierarchy.seenThrough(field.type, field, seen))
     }
     this.file.bind(last, undefined, 'no field of this name is found')
     return UNKNOWN
@@ -387,7 +388,8 @@ export class Expressions {
 
   // ---- calls
 
-  private invocation(node: Node, scope: Scope, wanted: Type | null): Type {
+  /** `asReceiver`: nothing more will be known of its type, so what is not takes its bound. */
+  private invocation(node: Node, scope: Scope, wanted: Type | null, asReceiver = false): Type {
     const { tree } = this
     const name = tree.child(node, Field.Name)
     const object = tree.child(node, Field.Object)
@@ -401,9 +403,9 @@ export class Expressions {
     if (object === NONE) {
       for (let at: Scope | null = scope; at; at = at.outer) {
         if (!at.symbol) continue
-        const found = this.overloads.of(at.symbol, text)
+        const found = this.overloads.of(at.symbol, text).filter(method => this.visible(method, scope))
         if (found.length === 0) continue
-        methods = found.filter(method => this.visible(method, scope))
+        methods = found
         receiver = thisType(at.symbol)
         receiverSymbol = at.symbol
         break
@@ -457,7 +459,7 @@ export class Expressions {
     this.file.bind(name, chosen.method)
     if (receiverSymbol) this.file.receivers.set(name, receiverSymbol)
     const rawReceiver = receiver?.tag === 'class' && receiver.isRaw && !chosen.method.isStatic && chosen.method.owner.typeParameters.length > 0
-    const result = this.instantiate(chosen, chosen.method.signature.typeParameters, nodes, args, scope, wanted, typeArguments, rawReceiver)
+    const result = this.instantiate(chosen, chosen.method.signature.typeParameters, nodes, args, scope, wanted, typeArguments, rawReceiver, asReceiver)
     if (text === 'getClass' && nodes.length === 0 && chosen.method.owner === this.program.top.symbol && receiver) {
       return new ClassType(this.program.known('java/lang/Class').symbol, [erasure(this.hierarchy.upper(receiver))])
     }
@@ -541,7 +543,7 @@ export class Expressions {
    */
   private instantiate(
     chosen: Candidate, variables: readonly TypeVariable[], nodes: readonly Node[], args: readonly Argument[], scope: Scope, wanted: Type | null,
-    explicit: readonly Type[] = [], raw = false
+    explicit: readonly Type[] = [], raw = false, asReceiver = false
   ): Type {
     const variable = chosen.method.varargs && !this.passesArray(chosen, args)
     const formals = nodes.map((_, index) => formalAt(chosen, index, variable))
@@ -582,6 +584,7 @@ export class Expressions {
       }
       by = inference.solution()
     }
+    if (asReceiver) for (const variable of variables) if (by.get(variable) === UNKNOWN) by.set(variable, erasure(variable))
     return substitute(chosen.result, by)
   }
 
@@ -651,7 +654,7 @@ export class Expressions {
     const inside = scope.inner()
     this.lambdaParameters(tree.child(node, Field.Parameters)).forEach((parameter, index) => {
       const kind = tree.kind(parameter)
-      const given = this.hierarchy.upper(types[index] ?? UNKNOWN)
+      const given = this.hierarchy.whole(types[index] ?? UNKNOWN)
       if (kind === Kind.Identifier) { inside.declare(new LocalSymbol(tree.textOf(parameter), given, parameter, 'lambda-parameter')); return }
       if (kind === Kind.UnderscorePattern) return
       const isVar = tree.textOf(tree.child(parameter, Field.Type) === NONE ? parameter : tree.child(parameter, Field.Type)) === 'var'
@@ -897,7 +900,7 @@ export class Expressions {
 
   /** A type that a variable can have: nothing left unknown in it, captures by their bounds. */
   ofVariable(type: Type): Type {
-    return settled(this.hierarchy.upper(type === NULL ? this.program.top : type), this.hierarchy)
+    return settled(this.hierarchy.whole(type === NULL ? this.program.top : type), this.hierarchy)
   }
 }
 

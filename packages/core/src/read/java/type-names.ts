@@ -4,7 +4,6 @@ import type { Type, TypeVariable } from '../binding/types.js'
 import { ClassType, plainType, UNKNOWN, VOID, WildcardType } from '../binding/types.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
-import { dotted } from './declare.js'
 import type { Import, JavaFile } from './declare.js'
 import { PRIMITIVES } from './primitives.js'
 import type { JavaProgram } from './program.js'
@@ -174,26 +173,25 @@ export class TypeNames {
     return found
   }
 
-  /** A member class, of the class itself or inherited. */
-  memberType(symbol: ClassSymbol, name: string, depth = 0): ClassSymbol | undefined {
+  /** A member class, of the class itself or inherited. Private ones and those of other packages are not inherited. */
+  memberType(symbol: ClassSymbol, name: string, heir: ClassSymbol = symbol, depth = 0): ClassSymbol | undefined {
     const own = symbol.types.get(name)
-    if (own || depth > 60) return own
+    // One that is not inherited still hides what lies above it.
+    if (own) return symbol === heir || this.isInherited(own, heir) ? own : undefined
+    if (depth > 60) return undefined
     const { superclass, interfaces } = symbol
-    const above = superclass && this.memberType(superclass.symbol, name, depth + 1)
+    const above = superclass && this.memberType(superclass.symbol, name, heir, depth + 1)
     if (above) return above
     for (const parent of interfaces) {
-      const found = this.memberType(parent.symbol, name, depth + 1)
+      const found = this.memberType(parent.symbol, name, heir, depth + 1)
       if (found) return found
     }
     return undefined
   }
 
-  /** Binds the name in an import, so that it counts as a use. */
-  bindImport(one: Import, file: JavaFile): ClassSymbol | undefined {
-    const found = this.qualified(one.isStatic && !one.onDemand ? one.name.slice(0, one.name.lastIndexOf('.')) : one.name)
-    void dotted
-    void file
-    return found
+  private isInherited(member: ClassSymbol, heir: ClassSymbol): boolean {
+    if (member.flags & Flags.Private) return member.outermost === heir.outermost
+    return (member.flags & (Flags.Public | Flags.Protected)) !== 0 || member.packageName === heir.packageName
   }
 }
 
