@@ -12,7 +12,7 @@ import { Overloads } from '@hollowmoor/core/read/binding/overloads'
 import { ClassSymbol, CONSTRUCTOR, FieldSymbol, MethodSymbol } from '@hollowmoor/core/read/binding/symbols'
 import { erasure } from '@hollowmoor/core/read/binding/types'
 import { BodyBinder } from '@hollowmoor/core/read/java/bodies'
-import { JavaFile } from '@hollowmoor/core/read/java/declare'
+import { JavaFile } from '@hollowmoor/core/read/java/scope'
 import { JavaProgram } from '@hollowmoor/core/read/java/program'
 import { JAVA_GRAMMAR, Kind, Field } from '@hollowmoor/core/read/java/syntax'
 import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
@@ -58,7 +58,7 @@ function compare(module, folder) {
   const libraries = [module ? wholeJdk() : jdk, ...(classpath ? [jarStubs(classpath.split(':'))] : [])]
   const started = performance.now()
   const cpu = process.cpuUsage()
-  const files = paths.map(path => new JavaFile(path, grammar.parse(readFileSync(path, 'utf8')), false))
+  const files = paths.map(path => new JavaFile(path, grammar.parse(readFileSync(path, 'utf8'))))
   const parsed = performance.now()
   const program = new JavaProgram(files, libraries)
   const overloads = new Overloads(program.hierarchy, program.functions)
@@ -85,7 +85,7 @@ function compare(module, folder) {
   const differences = []
   const oursBy = new Map()
   const top = name => name.replace(/\$.*/, '')
-  let unbound = 0, extra = 0, names = 0
+  let unbound = 0, names = 0
   for (const file of files) {
     const { tree } = file
     const spans = file.types.map(symbol => { const { node } = program.declarations.get(symbol); return { start: tree.start(node), end: tree.end(node), name: binaryOf(symbol) } })

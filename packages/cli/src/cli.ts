@@ -4,7 +4,6 @@ import type { Baseline } from '@hollowmoor/contract/baseline'
 import { BaselineSchema } from '@hollowmoor/contract/baseline'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import { unifiedDiff } from '@hollowmoor/core/edit/diff'
-import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Survey } from '@hollowmoor/core/survey'
 import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
@@ -31,11 +30,11 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
     .exitOverride()
     .configureOutput({ writeOut: text => void streams.out.write(text), writeErr: () => undefined })
 
-  program.command('measure').argument('<dir>').description('measures a folder of TypeScript code')
+  program.command('measure').argument('<dir>').description('measures a folder of TypeScript or Java code')
     .option('--json <file>', 'write the survey document to a file, or to standard output with -')
     .addHelpText('after', '\nExamples:\n  hollowmoor measure .\n  hollowmoor measure packages/core --json survey.json\n  hollowmoor measure . --json - | head -c 300\n')
     .action(async (dir: string, options: { json?: string }) => {
-      const project = open(dir)
+      const project = await open(dir)
       const pieces = options.json === undefined ? [readableSummary(project.survey)] : surveyDocumentPieces(project.survey)
       const failed = await writePieces(options.json ?? '-', pieces, streams)
       if (failed) throw new Stop(WRONG, failed.message)
@@ -45,9 +44,9 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
     .option('--type <id>', 'only for this type').option('--json <file>', 'write the list to a file, or to standard output with -')
     .addHelpText('after', '\nExamples:\n  hollowmoor remedies .\n  hollowmoor remedies . --type src/desk.ts#Desk --json -\n')
     .action(async (dir: string, options: { type?: string; json?: string }) => {
-      const project = open(dir)
+      const project = await open(dir)
       if (options.type !== undefined && !project.survey.model.typeIndex.has(options.type)) throw new Stop(WRONG, `--type: there is no type ${options.type} in ${dir}`)
-      const offers = offersOf(project.survey, new TypeScriptWriter(project.session, project.snapshot), options.type)
+      const offers = offersOf(project.survey, project.session.writer(project.state), options.type)
       const text = options.json !== undefined ? `${JSON.stringify(offers, null, 2)}\n`
         : offers.map(offer => `${offer.title}  (up to ${offer.edits} edits in ${offer.files} files)\n  ${offer.id}\n`).join('') || 'Nothing to offer.\n'
       const failed = await writePieces(options.json ?? '-', [text], streams)
@@ -58,7 +57,7 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
     .option('--set <name=value>', 'a choice of the remedy; can be given several times', (value: string, all: string[]) => [...all, value], [])
     .option('--diff', 'print a unified diff that git apply takes').option('--write', 'change the folder')
     .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n')
-    .action((dir: string, id: string, options: { set: string[]; diff?: boolean; write?: boolean }) => {
+    .action(async (dir: string, id: string, options: { set: string[]; diff?: boolean; write?: boolean }) => {
       if (!options.diff && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff prints it, --write writes it')
       const choices: Record<string, string> = {}
       for (const pair of options.set) {
@@ -66,9 +65,9 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
         if (at <= 0) throw new Stop(WRONG, `--set ${pair}: give it as name=value`)
         choices[pair.slice(0, at)] = pair.slice(at + 1)
       }
-      const project = open(dir)
+      const project = await open(dir)
       if (!parseRemedyId(id, project.survey)) throw new Stop(WRONG, `there is no remedy ${id} in ${dir}; "hollowmoor remedies" lists them`)
-      const outcome = planStep(id, choices, project.survey, new TypeScriptWriter(project.session, project.snapshot))
+      const outcome = planStep(id, choices, project.survey, project.session.writer(project.state))
       if (outcome.refused) throw new Stop(REFUSED, outcome.message)
       if (options.diff) streams.out.write(unifiedDiff(outcome.changes))
       if (options.write) {
@@ -80,9 +79,9 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
   program.command('check').argument('<dir>').description('fails on a cycle among modules or files that the baseline does not list')
     .option('--baseline <file>', 'cycles that are accepted for now').option('--write-baseline <file>', 'write the cycles there are now, and succeed')
     .addHelpText('after', '\nExamples:\n  hollowmoor check .\n  hollowmoor check . --write-baseline baseline.json\n  hollowmoor check . --baseline baseline.json\n')
-    .action((dir: string, options: { baseline?: string; writeBaseline?: string }) => {
+    .action(async (dir: string, options: { baseline?: string; writeBaseline?: string }) => {
       const baseline = options.baseline === undefined ? undefined : readBaseline(options.baseline)
-      const { survey } = open(dir)
+      const { survey } = await open(dir)
       if (options.writeBaseline !== undefined) {
         try {
           mkdirSync(dirname(options.writeBaseline), { recursive: true })
@@ -126,8 +125,8 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
     return WRONG
   }
 
-  function open(dir: string): OpenProject {
-    const project = OpenProject.open(dir)
+  async function open(dir: string): Promise<OpenProject> {
+    const project = await OpenProject.open(dir)
     if (isRefusal(project)) throw new Stop(WRONG, project.message)
     return project
   }

@@ -45,7 +45,7 @@ export function measureProject(facts: ProjectFacts, moduleRoots: readonly string
   const graphs = moduleGraphs(model, dependencies)
   return {
     model, dependencies, ...fansOf(model, dependencies), joints: jointsOf(model),
-    modules: measureModules(model, dependencies, moduleOf), moduleGraphs: graphs,
+    modules: measureModules(model, dependencies), moduleGraphs: graphs,
     moduleCycles: graphs.flatMap(cyclesOf), fileCycles: cyclesOf(fileGraph(model, dependencies)),
     typeCycles: cyclesOf(typeGraph(model, dependencies)), unreadFiles: facts.unread, notInstalled: facts.notInstalled
   }

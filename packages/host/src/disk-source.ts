@@ -4,6 +4,9 @@ import type { FileSource, TextOutcome } from '@hollowmoor/core/read/file-source'
 /** Largest file that is read as source. Declaration files of libraries may be larger. */
 const LARGEST = 2 * 1024 * 1024
 
+/** Largest archive whose classes are looked at. */
+const LARGEST_ARCHIVE = 256 * 1024 * 1024
+
 /** The files of this machine, read only. Answers are remembered until `forget`, since compilers ask the same again and again. */
 export class DiskSource implements FileSource {
   private readonly texts = new Map<string, { stamp: string; outcome: TextOutcome }>()
@@ -25,6 +28,10 @@ export class DiskSource implements FileSource {
     const outcome = readDecoded(path)
     this.texts.set(path, { stamp, outcome })
     return outcome
+  }
+
+  readBytes(path: string): Uint8Array | undefined {
+    return safely(() => statSync(path).size <= LARGEST_ARCHIVE ? readFileSync(path) : undefined, undefined)
   }
 
   private kind(path: string): 'file' | 'directory' | 'none' {

@@ -2,32 +2,32 @@ import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { ReadProgress } from '@hollowmoor/core/read/language'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
-import type { Snapshot } from '@hollowmoor/core/read/typescript/session'
-import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
+import type { ProjectSession, ProjectState } from '@hollowmoor/core/read/project-session'
 import type { Survey } from '@hollowmoor/core/survey'
 import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from './disk-source.js'
-import { LIBRARY_FOLDER, openFolder, settingsOf } from './project-folder.js'
+import { sessionFor } from './languages.js'
+import { openFolder, settingsOf } from './project-folder.js'
 
 /** A project that has been read and measured, and can be read again. */
 export class OpenProject {
   private constructor(
-    readonly root: string, readonly session: TypeScriptSession, private readonly disk: DiskSource,
-    public snapshot: Snapshot, public survey: Survey
+    readonly root: string, readonly session: ProjectSession, readonly settings: ProjectSettings,
+    private readonly disk: DiskSource, public state: ProjectState, public survey: Survey
   ) {}
 
   /** Opens a folder, reads it and measures it. `settings` in place of those that the folder itself has. */
-  static open(folder: string, settings?: ProjectSettings, progress?: ReadProgress, stop?: () => void): OpenProject | Refusal {
+  static async open(folder: string, settings?: ProjectSettings, progress?: ReadProgress, stop?: () => void): Promise<OpenProject | Refusal> {
     const opened = openFolder(folder)
     if (isRefusal(opened)) return opened
     const chosen = settings ?? settingsOf(opened.root)
     if (isRefusal(chosen)) return chosen
     const disk = new DiskSource()
-    const session = new TypeScriptSession(opened.root, chosen, LIBRARY_FOLDER)
-    const snapshot = session.read(disk, undefined, progress, stop)
-    const empty = emptyReason(opened.root, snapshot, disk)
+    const session = await sessionFor(opened.root, chosen)
+    const state = session.read(disk, undefined, progress, stop)
+    const empty = emptyReason(opened.root, state, disk)
     if (empty) return empty
-    return new OpenProject(opened.root, session, disk, snapshot, measureProject(snapshot.facts, chosen.moduleRoots))
+    return new OpenProject(opened.root, session, chosen, disk, state, measureProject(state.facts, chosen.moduleRoots))
   }
 
   /** Reads again what changed and measures anew. */
@@ -35,23 +35,23 @@ export class OpenProject {
     this.disk.forget()
     const opened = openFolder(this.root)
     if (isRefusal(opened)) return opened
-    const snapshot = this.session.read(this.disk, this.snapshot, progress, stop)
-    const empty = emptyReason(this.root, snapshot, this.disk)
+    const state = this.session.read(this.disk, this.state, progress, stop)
+    const empty = emptyReason(this.root, state, this.disk)
     if (empty) return empty
-    this.snapshot = snapshot
-    this.survey = measureProject(snapshot.facts, this.session.settings.moduleRoots)
+    this.state = state
+    this.survey = measureProject(state.facts, this.settings.moduleRoots)
     return undefined
   }
 
   /** Text of a file as the survey saw it. */
   textOf(path: string): string | undefined {
-    return this.snapshot.program.getSourceFile(`${this.root}/${path}`)?.text
+    return this.state.textOf(path)
   }
 
   /** Sources whose text on disk is not what the survey saw, files that came and went included. */
   changedSince(): string[] {
     const changed: string[] = []
-    for (const path of this.snapshot.files.sources) {
+    for (const path of this.state.sources) {
       const outcome = this.disk.readText(`${this.root}/${path}`)
       if (!('text' in outcome) || outcome.text !== this.textOf(path)) changed.push(path)
     }
@@ -59,10 +59,10 @@ export class OpenProject {
   }
 }
 
-function emptyReason(root: string, snapshot: Snapshot, disk: DiskSource): Refusal | undefined {
-  if (snapshot.facts.files.length > 0) return undefined
+function emptyReason(root: string, state: ProjectState, disk: DiskSource): Refusal | undefined {
+  if (state.facts.files.length > 0) return undefined
   if (disk.list(root).length === 0) return refusal('FOLDER_EMPTY', `${root} is empty; name the folder that holds the code.`, root)
-  const unread = snapshot.facts.problems.find(problem => snapshot.files.isSource(problem.file))
+  const unread = state.facts.problems.find(problem => state.sources.includes(problem.file))
   return refusal('NOTHING_TO_READ', unread ? `${root}: nothing could be read; ${unread.file} ${unread.message}.`
-    : `${root} holds no TypeScript sources that are not left out; look at its exclusions, or name the folder that holds the code.`, root)
+    : `${root} holds no TypeScript or Java sources that are not left out; look at its exclusions, or name the folder that holds the code.`, root)
 }

@@ -11,19 +11,20 @@ beforeEach(() => { root = mkdtempSync(join(tmpdir(), 'hollowmoor-read-')) })
 afterEach(() => rmSync(root, { recursive: true, force: true }))
 
 const put = (path: string, content: string | Buffer) => { mkdirSync(join(root, path, '..'), { recursive: true }); writeFileSync(join(root, path), content) }
-const codeOf = (folder: string) => { const opened = OpenProject.open(folder); return isRefusal(opened) ? opened.refused : 'opened' }
+const codeOf = async (folder: string) => { const opened = await OpenProject.open(folder); return isRefusal(opened) ? opened.refused : 'opened' }
 
 describe('opening', () => {
-  test('tells what is wrong with the folder', () => {
+  test('tells what is wrong with the folder', async () => {
     put('file.txt', 'x')
     put('empty/x/.keep', '')
     rmSync(join(root, 'empty/x'), { recursive: true })
     put('words/readme.md', 'no code')
-    expect([codeOf(join(root, 'nowhere')), codeOf(join(root, 'file.txt')), codeOf(join(root, 'empty')), codeOf(join(root, 'words')), codeOf('a\0b')])
+    const codes = [join(root, 'nowhere'), join(root, 'file.txt'), join(root, 'empty'), join(root, 'words'), 'a\0b'].map(codeOf)
+    expect(await Promise.all(codes))
       .toEqual(['FOLDER_MISSING', 'FOLDER_IS_FILE', 'FOLDER_EMPTY', 'NOTHING_TO_READ', 'FOLDER_NAME'])
   })
 
-  test('reads on past files that cannot be read, and says which and why', () => {
+  test('reads on past files that cannot be read, and says which and why', async () => {
     put('good.ts', 'export class Good {}')
     put('big.ts', `export const big = "${'x'.repeat(10 * 1024 * 1024)}"`)
     put('binary.ts', Buffer.from([0x65, 0, 1, 2]))
@@ -32,7 +33,7 @@ describe('opening', () => {
     symlinkSync(join(root, 'nowhere.ts'), join(root, 'broken.ts'))
     symlinkSync(root, join(root, 'loop'))
     symlinkSync(tmpdir(), join(root, 'out'))
-    const opened = OpenProject.open(root)
+    const opened = await OpenProject.open(root)
     if (isRefusal(opened)) throw new Error(opened.message)
     expect(opened.survey.model.files.map(file => file.path)).toEqual(['good.ts'])
     const told = opened.survey.model.problems.map(problem => `${problem.file}: ${problem.message}`).join('\n')
@@ -44,27 +45,27 @@ describe('opening', () => {
     expect(decodeText(Buffer.from('\ufeffx', 'utf8'))).toEqual({ text: '\ufeffx' })
   })
 
-  test('a file without permission is told, where permissions count', () => {
+  test('a file without permission is told, where permissions count', async () => {
     put('a.ts', 'export class A {}')
     put('locked.ts', 'export class L {}')
     chmodSync(join(root, 'locked.ts'), 0)
-    const opened = OpenProject.open(root)
+    const opened = await OpenProject.open(root)
     if (isRefusal(opened)) throw new Error(opened.message)
     const asRoot = process.getuid?.() === 0
     expect(opened.survey.model.files.length).toBe(asRoot ? 2 : 1)
   })
 
-  test('settings of the project that make no sense are refused with the file', () => {
+  test('settings of the project that make no sense are refused with the file', async () => {
     put('a.ts', 'export class A {}')
     put('hollowmoor.json', '{ "exlude": [] }')
-    const opened = OpenProject.open(root)
+    const opened = await OpenProject.open(root)
     expect(opened).toMatchObject({ refused: 'SETTINGS_INVALID', subject: join(root, 'hollowmoor.json') })
   })
 })
 
-test('a folder that changes, and then disappears, is told when it is read again', () => {
+test('a folder that changes, and then disappears, is told when it is read again', async () => {
   put('a.ts', 'export class A {}')
-  const opened = OpenProject.open(root)
+  const opened = await OpenProject.open(root)
   if (isRefusal(opened)) throw new Error(opened.message)
   put('a.ts', 'export class A { more() {} }')
   expect(opened.changedSince()).toEqual(['a.ts'])
@@ -95,10 +96,10 @@ describe('in the middle of a survey', () => {
     put('tsconfig.json', '{ "compilerOptions": { "strict": true, "types": [] }, "include": ["src"] }')
   }
 
-  test('a folder that goes away is told, whenever that happens: refused, or the files said to be missing', () => {
+  test('a folder that goes away is told, whenever that happens: refused, or the files said to be missing', async () => {
     fill()
     const counting = happening(0, () => undefined)
-    OpenProject.open(root)
+    await OpenProject.open(root)
     const total = counting.count()
     counting.restore()
     expect(total).toBeGreaterThan(20)
@@ -106,7 +107,7 @@ describe('in the middle of a survey', () => {
     for (let n = 1; n <= total; n += Math.ceil(total / 25)) {
       fill()
       const spying = happening(n, () => rmSync(root, { recursive: true }))
-      const opened = OpenProject.open(root)
+      const opened = await OpenProject.open(root)
       spying.restore()
       if (isRefusal(opened)) { outcomes.add(opened.refused); continue }
       const read = opened.survey.model.files.map(file => file.path)
@@ -119,13 +120,13 @@ describe('in the middle of a survey', () => {
     expect(outcomes.size).toBeGreaterThan(1)
   })
 
-  test('a file that changes is read whole, as it was or as it is, and told to have changed if it was read before', () => {
+  test('a file that changes is read whole, as it was or as it is, and told to have changed if it was read before', async () => {
     fill()
     const after = 'export class A { fresh() {} }\nexport class More {}\n'
     for (let n = 1; n < 60; n += 4) {
       fill()
       const spying = happening(n, () => put('src/a.ts', after))
-      const opened = OpenProject.open(root)
+      const opened = await OpenProject.open(root)
       spying.restore()
       if (isRefusal(opened)) throw new Error(opened.message)
       const types = opened.survey.model.types.filter(type => type.id.startsWith('src/a.ts#') && type.kind === 'class').map(type => type.name)

@@ -31,7 +31,7 @@ export function enclosingModules(module: string): string[] {
 }
 
 /** Measures of every module that holds product code, and of the folders around it. Ordered by id. */
-export function measureModules(model: CodeModel, dependencies: readonly Dependency[], moduleOf: (path: string) => string): ModuleMeasures[] {
+export function measureModules(model: CodeModel, dependencies: readonly Dependency[]): ModuleMeasures[] {
   interface Tally { types: number; lines: number; into: Set<number>; outOf: Set<number>; abstract: number; counted: number }
   const tally = (): Tally => ({ types: 0, lines: 0, into: new Set(), outOf: new Set(), abstract: 0, counted: 0 })
   const own = new Map<string, Tally>(), whole = new Map<string, Tally>()
@@ -48,7 +48,7 @@ export function measureModules(model: CodeModel, dependencies: readonly Dependen
   }
   for (const file of model.files) {
     if (file.test) continue
-    const module = moduleOf(file.path)
+    const { module } = file
     at(own, module).lines += file.lines
     for (const id of chainOf(module)) at(whole, id).lines += file.lines
   }

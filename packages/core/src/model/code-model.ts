@@ -18,6 +18,7 @@ export interface ModelFile {
   readonly lines: number
   readonly test: boolean
   readonly language: string
+  readonly module: string
 }
 
 export interface ModelType {

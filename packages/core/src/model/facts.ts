@@ -115,6 +115,8 @@ export interface FileFacts {
   /** Path from the project's root, with `/`. */
   readonly path: string
   readonly language: string
+  /** The module that the file says it belongs to, such as a package; null where its folder decides. */
+  readonly module: string | null
   readonly lines: number
   readonly test: boolean
   /** Hash of everything that other files can see of this one. While it stays, their facts stay. */

@@ -4,7 +4,7 @@ import type { FileFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
 import { compareText } from './order.js'
 
-/** Gives the module of a file: a folder's path for TypeScript, a package's name for Java. */
+/** Gives the module of a file that names none itself: the path of a folder. */
 export type ModuleRule = (path: string) => string
 
 /** The folder rule: a file belongs to its folder; `.` is the root. Roots other than the project's are stripped first. */
@@ -24,7 +24,8 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
   const typeIndex = new Map<string, number>()
   const outer = new Map<number, string>()
   facts.forEach((file, fileIndex) => {
-    files.push({ path: file.path, lines: file.lines, test: file.test, language: file.language })
+    const module = file.module ?? moduleOf(file.path)
+    files.push({ path: file.path, lines: file.lines, test: file.test, language: file.language, module })
     for (const type of file.types) {
       const index = types.length
       typeIndex.set(type.id, index)
@@ -32,7 +33,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
       types.push({
         index, id: type.id, name: type.name, kind: type.kind, file: fileIndex, line: type.span.line, lines: type.lines,
         start: type.span.start, end: type.span.end, test: file.test, exported: type.exported, inert: type.inert,
-        module: moduleOf(file.path), outermost: index, members: type.members,
+        module, outermost: index, members: type.members,
         constructorParameters: type.constructorParameters
       })
     }

@@ -18,6 +18,8 @@ export type TextOutcome = { readonly text: string } | { readonly unreadable: Unr
  */
 export interface FileSource {
   readText(path: string): TextOutcome
+  /** The bytes of a file that is no text, such as an archive; undefined where it cannot be had. */
+  readBytes(path: string): Uint8Array | undefined
   isFile(path: string): boolean
   isDirectory(path: string): boolean
   /** Names in a folder, sorted; empty where it cannot be read. Links are told as links and are not followed. */
@@ -43,6 +45,8 @@ export class OverlayFileSource implements FileSource {
     if (text !== undefined) return text === null ? { unreadable: 'missing' } : { text }
     return this.base?.readText(path) ?? { unreadable: 'missing' }
   }
+
+  readBytes(path: string): Uint8Array | undefined { return this.texts.has(path) ? undefined : this.base?.readBytes(path) }
 
   isFile(path: string): boolean {
     const text = this.texts.get(path)

@@ -17,7 +17,7 @@ export const DEFAULT_SETTINGS: ProjectSettings = {
   ],
   useGitignore: true,
   tests: [
-    '**/*.{test,spec}.*', '**/__tests__/**', '**/{test,tests,spec,e2e}/**', '**/__mocks__/**', '**/*.{stories,bench}.*'
+    '**/*.{test,spec}.*', '**/__tests__/**', '**/{test,tests,spec,e2e}/**', '**/__mocks__/**', '**/*.{stories,bench}.*', '**/*{Test,Tests,IT}.java'
   ],
   moduleRoots: []
 }

@@ -14,7 +14,7 @@ export interface PlannedChange {
 
 /** What a project's thread can be asked, by name: arguments and answer. All plain data. */
 export interface ProjectCalls {
-  survey(path: string, settings: ProjectSettings | null): { summary: SurveySummary; settings: ProjectSettings } | Refusal
+  survey(path: string, settings: ProjectSettings | null): Promise<{ summary: SurveySummary; settings: ProjectSettings } | Refusal>
   land(): LandView | Refusal
   cycles(): CycleRow[] | Refusal
   cycle(key: string): CycleView | Refusal

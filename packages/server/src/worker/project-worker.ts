@@ -3,8 +3,6 @@ import type { StepInput } from '@hollowmoor/contract/api'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { PlannedStep } from '@hollowmoor/core/model/plan'
-import { affectedPaths, describeError, newErrors } from '@hollowmoor/core/read/typescript/write/check'
-import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
 import { measureProject } from '@hollowmoor/core/survey'
@@ -26,28 +24,28 @@ function withProject<T>(action: (open: OpenProject) => T) {
 }
 
 const calls: ProjectCalls = {
-  survey(path, settings) {
+  async survey(path, settings) {
     const key = JSON.stringify([path, settings])
     if (project && key === settingsKey) {
       const failed = project.renew(progress, stop)
       if (failed) return failed
     } else {
-      const opened = OpenProject.open(path, settings ?? undefined, progress, stop)
+      const opened = await OpenProject.open(path, settings ?? undefined, progress, stop)
       if (isRefusal(opened)) return opened
       project = opened
       settingsKey = key
     }
-    return { summary: summarise(project.survey), settings: project.session.settings }
+    return { summary: summarise(project.survey), settings: project.settings }
   },
-  land: () => withProject(open => landView(open.survey, open.snapshot.facts.excluded)),
+  land: () => withProject(open => landView(open.survey, open.state.facts.excluded)),
   cycles: () => withProject(open => cycleRows(open.survey)),
   cycle: key => withProject(open => cycleView(open.survey, key) ?? refusal('NOT_FOUND', 'This cycle is not there any more.', key)),
   types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
-  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, new TypeScriptWriter(open.session, open.snapshot), id)) ??
+  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id)) ??
     refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),
   references: (level, within, from, to) => withProject(open => referenceViews(open.survey, level, within, from, to, path => open.textOf(path))),
   jointReferences: (type, collaborator) => withProject(open => jointReferences(open.survey, type, collaborator, path => open.textOf(path))),
-  choices: id => withProject(open => choicesOf(id, open.survey, new TypeScriptWriter(open.session, open.snapshot)) ??
+  choices: id => withProject(open => choicesOf(id, open.survey, open.session.writer(open.state)) ??
     refusal('REMEDY_UNKNOWN', 'This remedy is not offered any more; the code has changed.', id)),
   plan: steps => withProject(open => planSteps(open, steps)),
   problemsOf: files => withProject(open => problemsOf(open, files)),
@@ -55,7 +53,7 @@ const calls: ProjectCalls = {
 }
 
 function planSteps(open: OpenProject, requested: readonly StepInput[]): PlannedChange | ReturnType<typeof refusal> {
-  const writer = new TypeScriptWriter(open.session, open.snapshot)
+  const writer = open.session.writer(open.state)
   let survey = open.survey
   const done: PlannedStep[] = [], told: PlannedChange['steps'][number][] = [], subjects: string[] = []
   const steps = orderSteps(requested)
@@ -69,22 +67,21 @@ function planSteps(open: OpenProject, requested: readonly StepInput[]): PlannedC
     done.push(outcome)
     told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
     if (parsed) subjects.push(parsed.subject)
-    survey = measureProject(writer.snapshot.facts, open.session.settings.moduleRoots)
+    survey = measureProject(writer.current.facts, open.settings.moduleRoots)
   }
   return { files: composeChanges(done), steps: told, effects: effectsOf(open.survey, survey, subjects) }
 }
 
 function problemsOf(open: OpenProject, files: readonly FileChange[]): string[] {
-  const { session, snapshot, root } = open
+  const { session, state, root } = open
   const changed = files.filter(file => file.before !== file.after)
   if (changed.length === 0) return []
-  const after = session.edit(snapshot, new Map(changed.map(file => [`${root}/${file.path}`, file.after])))
-  const paths = changed.map(file => file.path)
-  return newErrors(snapshot, after, root, affectedPaths(after, root, paths)).slice(0, 20).map(error => describeError(error, root))
+  const after = session.edit(state, new Map(changed.map(file => [`${root}/${file.path}`, file.after])))
+  return session.newProblems(state, after, changed.map(file => file.path)).slice(0, 20)
 }
 
 const port = parentPort!
-port.on('message', (message: RequestMessage) => {
+port.on('message', async (message: RequestMessage) => {
   const { taskId } = message
   const answer = (response: ResponseMessage) => port.postMessage(response)
   progress = (phase, done, total) => answer({ taskId, progress: { phase, done, total } })
@@ -92,7 +89,7 @@ port.on('message', (message: RequestMessage) => {
   try {
     stop()
     const call = calls[message.call] as (...args: readonly unknown[]) => unknown
-    answer({ taskId, result: call(...message.args) })
+    answer({ taskId, result: await call(...message.args) })
   } catch (error) {
     if (error instanceof Cancelled) answer({ taskId, wasCancelled: true })
     else answer({ taskId, error: error instanceof Error ? error.stack ?? error.message : String(error) })

@@ -65,6 +65,11 @@ export class Overloads {
     return found
   }
 
+  /** Whether a class's method overrides one that it inherits. */
+  overrides(symbol: ClassSymbol, method: MethodSymbol, other: MethodSymbol): boolean {
+    return method.arity === other.arity && this.sameParameters(symbol, method, other)
+  }
+
   /** Of two inherited methods with the same parameters, the one that a call means. */
   private standing(first: MethodSymbol, later: MethodSymbol): MethodSymbol {
     if (!first.isAbstract && !first.owner.isInterface) return first

@@ -1,4 +1,4 @@
-import type { ClassType, Type, TypeVariable } from './types.js'
+// Classes and types are told by each other, so both are here; what is done with types is in types.ts.
 
 /** Modifiers, numbered as class files have them. */
 export const Flags = {
@@ -30,8 +30,8 @@ export class ClassSymbol {
   ownType: ClassType | undefined
 
   constructor(
-    /** Qualified name with dots; local classes have their method's name in it. */
-    readonly id: string,
+    /** Qualified name with dots; local classes have their method's name in it. Told apart by the reader where two have one name. */
+    public id: string,
     readonly name: string,
     readonly packageName: string,
     readonly outer: ClassSymbol | null,
@@ -79,16 +79,9 @@ export class ClassSymbol {
   get ownMembers(): MemberSymbol[] { this.fillMembers(); return [...this.memberMap.values()].flat() }
 
   /** The outermost class around it, itself at the top. */
-  get outermost(): ClassSymbol {
-    let at: ClassSymbol = this
-    while (at.outer) at = at.outer
-    return at
-  }
+  get outermost(): ClassSymbol { return this.outer ? this.outer.outermost : this }
 
-  isInside(other: ClassSymbol): boolean {
-    for (let at: ClassSymbol | null = this; at; at = at.outer) if (at === other) return true
-    return false
-  }
+  isInside(other: ClassSymbol): boolean { return this === other || (this.outer?.isInside(other) ?? false) }
 }
 
 const NO_MEMBERS: readonly MemberSymbol[] = []
@@ -131,3 +124,51 @@ export class MethodSymbol {
 }
 
 export type MemberSymbol = FieldSymbol | MethodSymbol
+
+/**
+ * Types as class-based languages with generics have them. Class types without arguments, primitives and the special types
+ * are one object each, so that most comparisons are by identity.
+ */
+export type Type = PrimitiveType | ClassType | ArrayType | TypeVariable | WildcardType | IntersectionType | SpecialType
+
+export class PrimitiveType {
+  readonly tag = 'primitive'
+  /** `rank`: order of the numeric ones by what widens to what; 0 for those that are no numbers. */
+  constructor(readonly name: string, readonly rank: number) {}
+}
+
+export class ClassType {
+  readonly tag = 'class'
+  constructor(readonly symbol: ClassSymbol, readonly args: readonly Type[]) {}
+  /** A generic class without arguments: its members are seen erased. */
+  get isRaw(): boolean { return this.args.length === 0 && this.symbol.typeParameters.length > 0 }
+}
+
+export class ArrayType {
+  readonly tag = 'array'
+  constructor(readonly element: Type) {}
+}
+
+/** A type parameter of a class or method; in inference, an unknown that stands for one. */
+export class TypeVariable {
+  readonly tag = 'variable'
+  bounds: readonly Type[] = []
+  constructor(readonly name: string) {}
+}
+
+/** An argument `?`, `? extends bound` or `? super bound`. */
+export class WildcardType {
+  readonly tag = 'wildcard'
+  constructor(readonly variance: 'any' | 'extends' | 'super', readonly bound: Type | null) {}
+}
+
+export class IntersectionType {
+  readonly tag = 'intersection'
+  constructor(readonly parts: readonly Type[]) {}
+}
+
+/** `null`: the type of null. `void`. `unknown`: not understood; it goes with everything, so that one gap makes no others. */
+export class SpecialType {
+  readonly tag = 'special'
+  constructor(readonly name: 'null' | 'void' | 'unknown') {}
+}

@@ -1,52 +1,8 @@
-import type { ClassSymbol } from './symbols.js'
+import type { ClassSymbol, Type, TypeVariable } from './symbols.js'
+import { ArrayType, ClassType, IntersectionType, SpecialType, WildcardType } from './symbols.js'
 
-/**
- * Types as class-based languages with generics have them. Class types without arguments, primitives and the special types
- * are one object each, so that most comparisons are by identity.
- */
-export type Type = PrimitiveType | ClassType | ArrayType | TypeVariable | WildcardType | IntersectionType | SpecialType
-
-export class PrimitiveType {
-  readonly tag = 'primitive'
-  /** `rank`: order of the numeric ones by what widens to what; 0 for those that are no numbers. */
-  constructor(readonly name: string, readonly rank: number) {}
-}
-
-export class ClassType {
-  readonly tag = 'class'
-  constructor(readonly symbol: ClassSymbol, readonly args: readonly Type[]) {}
-  /** A generic class without arguments: its members are seen erased. */
-  get isRaw(): boolean { return this.args.length === 0 && this.symbol.typeParameters.length > 0 }
-}
-
-export class ArrayType {
-  readonly tag = 'array'
-  constructor(readonly element: Type) {}
-}
-
-/** A type parameter of a class or method; in inference, an unknown that stands for one. */
-export class TypeVariable {
-  readonly tag = 'variable'
-  bounds: readonly Type[] = []
-  constructor(readonly name: string) {}
-}
-
-/** An argument `?`, `? extends bound` or `? super bound`. */
-export class WildcardType {
-  readonly tag = 'wildcard'
-  constructor(readonly variance: 'any' | 'extends' | 'super', readonly bound: Type | null) {}
-}
-
-export class IntersectionType {
-  readonly tag = 'intersection'
-  constructor(readonly parts: readonly Type[]) {}
-}
-
-/** `null`: the type of null. `void`. `unknown`: not understood; it goes with everything, so that one gap makes no others. */
-export class SpecialType {
-  readonly tag = 'special'
-  constructor(readonly name: 'null' | 'void' | 'unknown') {}
-}
+export { ArrayType, ClassType, IntersectionType, PrimitiveType, SpecialType, TypeVariable, WildcardType } from './symbols.js'
+export type { Type } from './symbols.js'
 
 export const NULL = new SpecialType('null')
 export const VOID = new SpecialType('void')

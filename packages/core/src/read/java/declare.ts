@@ -1,52 +1,10 @@
-import type { MemberSymbol } from '../binding/symbols.js'
 import { ClassSymbol, Flags } from '../binding/symbols.js'
 import type { ClassBody } from '../binding/symbols.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
-import { NODE_WIDTH, NONE } from '../syntax/flat-tree.js'
-import { LocalSymbol, Scope } from './scope.js'
+import { NONE } from '../syntax/flat-tree.js'
+import type { Import, JavaFile } from './scope.js'
+import { Scope } from './scope.js'
 import { Field, Kind } from './syntax.js'
-
-/** What a name in the text was bound to. */
-export type Bound = ClassSymbol | MemberSymbol | LocalSymbol
-
-/** One import declaration. */
-export interface Import {
-  readonly node: Node
-  /** Dotted name without `.*`. */
-  readonly name: string
-  readonly isStatic: boolean
-  readonly onDemand: boolean
-}
-
-/** A file read, with what its names mean once it is bound. */
-export class JavaFile {
-  packageName = ''
-  readonly imports: Import[] = []
-  readonly singleImports = new Map<string, Import>()
-  /** Its top-level types. */
-  readonly types: ClassSymbol[] = []
-  /** Every class that it declares, local and anonymous ones included, with where. */
-  readonly classes = new Map<Node, ClassSymbol>()
-  /** Imports through which a name was found. */
-  readonly usedImports = new Set<Import>()
-  readonly scope: Scope
-  private readonly meanings: (Bound | undefined)[]
-  /** For uses of members: the class that the receiver is declared as. */
-  readonly receivers = new Map<Node, ClassSymbol>()
-  readonly unbound = new Map<Node, string>()
-
-  constructor(readonly path: string, readonly tree: FlatTree, readonly test: boolean) {
-    this.scope = new Scope(this, null)
-    this.meanings = new Array<Bound | undefined>(tree.size)
-  }
-
-  bind(node: Node, meaning: Bound | undefined, reason = 'is not found'): void {
-    if (meaning) { this.meanings[node / NODE_WIDTH] = meaning; this.unbound.delete(node) }
-    else if (this.meanings[node / NODE_WIDTH] === undefined) this.unbound.set(node, reason)
-  }
-
-  meaning(node: Node): Bound | undefined { return this.meanings[node / NODE_WIDTH] }
-}
 
 /** Where a class of the sources is declared. */
 export interface ClassDeclaration {

@@ -1,6 +1,6 @@
 import { holdsUnknown, Inference, settled } from '../binding/inference.js'
-import type { Argument, Candidate, FunctionShape } from '../binding/overloads.js'
-import { formalAt, Overloads } from '../binding/overloads.js'
+import type { Argument, Candidate, FunctionShape , Overloads } from '../binding/overloads.js'
+import { formalAt } from '../binding/overloads.js'
 
 import type { FieldSymbol } from '../binding/symbols.js'
 import { ClassSymbol, CONSTRUCTOR, Flags, MethodSymbol } from '../binding/symbols.js'
@@ -8,13 +8,14 @@ import type { PrimitiveType, Substitution, Type, TypeVariable } from '../binding
 import { ClassType, erasure, NULL, plainType, substitute, thisType, UNKNOWN, VOID } from '../binding/types.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
-import { declareClass, type JavaFile } from './declare.js'
+import { declareClass } from './declare.js'
+import { type JavaFile } from './scope.js'
 import { BOOLEAN, CHAR, DOUBLE, FLOAT, INT, LONG, promoted } from './primitives.js'
 import type { JavaProgram } from './program.js'
-import { arrayOf, bracketsIn } from './program.js'
-import { LocalSymbol, Scope } from './scope.js'
+import type { Scope } from './scope.js';
+import { LocalSymbol } from './scope.js'
 import { Field, Kind } from './syntax.js'
-import { isAnnotation } from './type-names.js'
+import { arrayOf, bracketsIn, isAnnotation } from './type-names.js'
 
 /** What stands before a dot: a value, a class, or the beginning of a package's name. */
 type Qualifier = { readonly value: Type } | { readonly symbol: ClassSymbol } | { readonly packageName: string }

@@ -9,15 +9,17 @@ import type { StubSource } from '../classfile/stub-index.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import type { ClassDeclaration } from './declare.js'
-import { declareFile, JavaFile, modifiersOf } from './declare.js'
+import { declareFile, modifiersOf } from './declare.js'
 import { JavaLibrary } from './library.js'
 import { BOXES, INT, PRIMITIVES, widens } from './primitives.js'
+import type { JavaFile } from './scope.js'
 import { Scope } from './scope.js'
 import { Field, Kind } from './syntax.js'
-import { TypeNames } from './type-names.js'
+import type { ClassNames } from './type-names.js'
+import { arrayOf, bracketsIn, TypeNames } from './type-names.js'
 
 /** All files of a project and all libraries, with everything that they declare. */
-export class JavaProgram implements ClassBody, TypeRules {
+export class JavaProgram implements ClassBody, ClassNames, TypeRules {
   readonly declarations = new Map<ClassSymbol, ClassDeclaration>()
   readonly packages = new Map<string, Map<string, ClassSymbol>>()
   readonly library: JavaLibrary
@@ -39,7 +41,10 @@ export class JavaProgram implements ClassBody, TypeRules {
       if (!types) this.packages.set(file.packageName, types = new Map())
       for (const symbol of file.types) {
         const first = types.get(symbol.name)
-        if (first) this.duplicates.push({ name: symbol.id, path: file.path, first: this.declarations.get(first)!.file.path })
+        if (first) {
+          this.duplicates.push({ name: symbol.id, path: file.path, first: this.declarations.get(first)!.file.path })
+          renamed(symbol, `@${sourceRootOf(file)}`)
+        }
         else types.set(symbol.name, symbol)
       }
     }
@@ -284,13 +289,14 @@ export class JavaProgram implements ClassBody, TypeRules {
   typeOfThis(symbol: ClassSymbol): ClassType { return thisType(symbol) }
 }
 
-export function bracketsIn(text: string): number {
-  let count = 0
-  for (const char of text) if (char === '[') count++
-  return count
+/** The folder under which a file's package has its folders; the file's own where they do not fit. */
+function sourceRootOf(file: JavaFile): string {
+  const folder = file.path.slice(0, Math.max(0, file.path.lastIndexOf('/')))
+  const inside = file.packageName.replaceAll('.', '/')
+  return inside !== '' && folder.endsWith(inside) ? folder.slice(0, folder.length - inside.length).replace(/\/$/, '') || '.' : folder || '.'
 }
 
-export function arrayOf(type: Type, dimensions: number): Type {
-  for (; dimensions > 0; dimensions--) type = new ArrayType(type)
-  return type
+function renamed(symbol: ClassSymbol, suffix: string): void {
+  symbol.id += suffix
+  for (const inner of symbol.types.values()) renamed(inner, suffix)
 }

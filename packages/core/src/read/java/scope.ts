@@ -1,7 +1,7 @@
-import type { ClassSymbol, MethodSymbol } from '../binding/symbols.js'
+import type { ClassSymbol, MemberSymbol, MethodSymbol } from '../binding/symbols.js'
 import type { Type, TypeVariable } from '../binding/types.js'
-import type { Node } from '../syntax/flat-tree.js'
-import type { JavaFile } from './declare.js'
+import type { FlatTree, Node } from '../syntax/flat-tree.js'
+import { NODE_WIDTH } from '../syntax/flat-tree.js'
 
 /** A local variable or parameter. */
 export class LocalSymbol {
@@ -32,10 +32,7 @@ export class Scope {
   inner(): Scope { return new Scope(this.file, this) }
 
   /** The innermost class around the place. */
-  get owner(): ClassSymbol | null {
-    for (let at: Scope | null = this; at; at = at.outer) if (at.symbol) return at.symbol
-    return null
-  }
+  get owner(): ClassSymbol | null { return this.symbol ?? this.outer?.owner ?? null }
 
   declare(local: LocalSymbol): LocalSymbol { (this.locals ??= new Map()).set(local.name, local); return local }
   declareType(symbol: ClassSymbol): void { (this.localTypes ??= new Map()).set(symbol.name, symbol) }
@@ -44,4 +41,46 @@ export class Scope {
   ownLocal(name: string): LocalSymbol | undefined { return this.locals?.get(name) }
   ownType(name: string): ClassSymbol | undefined { return this.localTypes?.get(name) }
   ownVariable(name: string): TypeVariable | undefined { return this.variables?.get(name) }
+}
+
+/** What a name in the text was bound to. */
+export type Bound = ClassSymbol | MemberSymbol | LocalSymbol
+
+/** One import declaration. */
+export interface Import {
+  readonly node: Node
+  /** Dotted name without `.*`. */
+  readonly name: string
+  readonly isStatic: boolean
+  readonly onDemand: boolean
+}
+
+/** A file read, with what its names mean once it is bound. */
+export class JavaFile {
+  packageName = ''
+  readonly imports: Import[] = []
+  readonly singleImports = new Map<string, Import>()
+  /** Its top-level types. */
+  readonly types: ClassSymbol[] = []
+  /** Every class that it declares, local and anonymous ones included, with where. */
+  readonly classes = new Map<Node, ClassSymbol>()
+  /** Imports through which a name was found. */
+  readonly usedImports = new Set<Import>()
+  readonly scope: Scope
+  private readonly meanings: (Bound | undefined)[]
+  /** For uses of members: the class that the receiver is declared as. */
+  readonly receivers = new Map<Node, ClassSymbol>()
+  readonly unbound = new Map<Node, string>()
+
+  constructor(readonly path: string, readonly tree: FlatTree) {
+    this.scope = new Scope(this, null)
+    this.meanings = new Array<Bound | undefined>(tree.size)
+  }
+
+  bind(node: Node, meaning: Bound | undefined, reason = 'is not found'): void {
+    if (meaning) { this.meanings[node / NODE_WIDTH] = meaning; this.unbound.delete(node) }
+    else if (this.meanings[node / NODE_WIDTH] === undefined) this.unbound.set(node, reason)
+  }
+
+  meaning(node: Node): Bound | undefined { return this.meanings[node / NODE_WIDTH] }
 }

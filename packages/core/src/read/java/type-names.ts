@@ -1,21 +1,25 @@
 import { ClassSymbol } from '../binding/symbols.js'
 import { Flags } from '../binding/symbols.js'
 import type { Type, TypeVariable } from '../binding/types.js'
-import { ClassType, plainType, UNKNOWN, VOID, WildcardType } from '../binding/types.js'
+import { ArrayType, ClassType, plainType, UNKNOWN, VOID, WildcardType } from '../binding/types.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
-import type { Import, JavaFile } from './declare.js'
+import type { Import, JavaFile } from './scope.js'
 import { PRIMITIVES } from './primitives.js'
-import type { JavaProgram } from './program.js'
-import { arrayOf, bracketsIn } from './program.js'
 import type { Scope } from './scope.js'
 import { Field, Kind } from './syntax.js'
+
+/** Classes and packages by name, of the sources and of libraries. */
+export interface ClassNames {
+  classIn(packageName: string, name: string): ClassSymbol | undefined
+  isPackage(name: string): boolean
+}
 
 /** What names of types mean: chapter 6 of The Java Language Specification. */
 export class TypeNames {
   private readonly onDemand = new Map<JavaFile, Map<string, { symbol: ClassSymbol; by: Import } | null>>()
 
-  constructor(private readonly program: JavaProgram) {}
+  constructor(private readonly program: ClassNames) {}
 
   /** The type that a node of the syntax writes, its names bound. `header`: in the head of a class, whose members are not in scope. */
   type(node: Node, scope: Scope, header = false): Type {
@@ -196,3 +200,16 @@ export class TypeNames {
 }
 
 export function isAnnotation(kind: number): boolean { return kind === Kind.Annotation || kind === Kind.MarkerAnnotation }
+
+/** Number of pairs of brackets in `[][]`. */
+export function bracketsIn(text: string): number {
+  let count = 0
+  for (const char of text) if (char === '[') count++
+  return count
+}
+
+/** An array of arrays of a type. */
+export function arrayOf(type: Type, dimensions: number): Type {
+  for (; dimensions > 0; dimensions--) type = new ArrayType(type)
+  return type
+}

@@ -23,7 +23,6 @@ export class TreeMemory {
   private u8 = new Uint8Array(0)
   private u16 = new Uint16Array(0)
   private u32 = new Uint32Array(0)
-  private readonly visible: Uint8Array
   private readonly named: Uint8Array
   private readonly publicSymbol: Uint16Array
   /** Field and alias of a child, by production and index among the structural children. */
@@ -40,11 +39,9 @@ export class TreeMemory {
     const productions = u32[at + 7]!
     const longestAlias = u16[(address + 36) >> 1]!
     const slices = u32[at + 16]!, entries = u32[at + 17]!, metadata = u32[at + 18]!, publics = u32[at + 19]!, aliases = u32[at + 21]!
-    this.visible = new Uint8Array(symbols)
     this.named = new Uint8Array(symbols)
     this.publicSymbol = new Uint16Array(symbols)
     for (let symbol = 0; symbol < symbols; symbol++) {
-      this.visible[symbol] = u8[metadata + symbol * 3]!
       this.named[symbol] = u8[metadata + symbol * 3 + 1]!
       this.publicSymbol[symbol] = u16[(publics >> 1) + symbol]!
     }
@@ -84,7 +81,7 @@ export class TreeMemory {
   /** The tree's records, as `FlatTree` has them. Linear in the tree; no recursion. */
   read(tree: Tree): Int32Array {
     this.refresh()
-    const { u8, u16, u32, visible, named, publicSymbol, fieldOf, aliasOf, width } = this
+    const { u8, u16, u32, named, publicSymbol, fieldOf, aliasOf, width } = this
     const { kinds, fields, errorKind } = this.numbering
     let { out, stack } = this
     let length = 0, depth = 0

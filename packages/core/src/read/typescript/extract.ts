@@ -75,7 +75,7 @@ class Extractor {
     this.addUnusedImports()
     const types = this.types()
     return {
-      path: this.path, language: 'typescript', lines: lineCount(file), test: this.context.isTest(this.path),
+      path: this.path, language: 'typescript', module: null, lines: lineCount(file), test: this.context.isTest(this.path),
       shape: shapeOf(file), types, references: this.references.sort((a, b) => a.span.start - b.span.start),
       overrides: this.overrides, unresolved: this.unresolved, problems: this.problems()
     }

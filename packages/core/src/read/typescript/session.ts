@@ -3,7 +3,7 @@ import type { FileFacts } from '../../model/facts.js'
 import { compareText } from '../../model/order.js'
 import type { FileSource } from '../file-source.js'
 import { OverlayFileSource } from '../file-source.js'
-import type { ProjectFacts, ReadProgress } from '../language.js'
+import type { CodeState, ProjectFacts, ReadProgress } from '../language.js'
 import type { ProjectSettings } from '../settings.js'
 import { Declarations } from './declarations.js'
 import type { ExtractContext } from './extract.js'
@@ -14,7 +14,7 @@ import { openProgram, ParsedFiles } from './program.js'
 import { isGlobalFile, shapeOf } from './shape.js'
 
 /** One state of the project's text, with its program. Never changes; its facts are read when they are first asked for. */
-export interface Snapshot {
+export interface Snapshot extends CodeState {
   readonly program: ts.Program
   readonly files: TypeScriptProjectFiles
   readonly facts: ProjectFacts
@@ -52,6 +52,7 @@ export class TypeScriptSession {
     const sources = new Set(before.files.sources)
     for (const [path, text] of texts) {
       const relative = path.slice(this.root.length + 1)
+      if (!/\.[cm]?[jt]sx?$/.test(relative)) continue
       if (text === null) sources.delete(relative)
       else sources.add(relative)
     }
@@ -87,7 +88,10 @@ export class TypeScriptSession {
       }
     }
     let facts: ProjectFacts | undefined
-    return { program, files, source, declarations, checker, pathOf, paths, get facts() { return facts ??= readFacts() } }
+    return {
+      program, files, source, declarations, checker, pathOf, paths, sources: files.sources,
+      textOf: path => program.getSourceFile(`${this.root}/${path}`)?.text, get facts() { return facts ??= readFacts() }
+    }
   }
 
   /** Facts of an earlier snapshot that still hold in a new program. */

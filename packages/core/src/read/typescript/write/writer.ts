@@ -11,39 +11,40 @@ import { publicMembers } from './members.js'
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export class TypeScriptWriter implements LanguageWriter {
-  private current: Snapshot
+  private state: Snapshot
 
   constructor(private readonly session: TypeScriptSession, start: Snapshot) {
-    this.current = start
+    this.state = start
   }
 
   /** The state that the steps so far lead to. */
-  get snapshot(): Snapshot { return this.current }
+  get current(): Snapshot { return this.state }
+  get snapshot(): Snapshot { return this.state }
 
   private get context(): WriteContext {
-    return { session: this.session, snapshot: this.current, root: this.session.root }
+    return { session: this.session, snapshot: this.state, root: this.session.root }
   }
 
   private classOf(id: string): ts.ClassLikeDeclaration | undefined {
-    const node = declarationOf(id, this.current, this.session.root)
+    const node = declarationOf(id, this.state, this.session.root)
     return node && ts.isClassLike(node) ? node : undefined
   }
 
   /** The file whose functions a unit stands for. */
   private unitOf(id: string): ts.SourceFile | undefined {
-    const file = id.endsWith('#') ? this.current.program.getSourceFile(`${this.session.root}/${id.slice(0, -1)}`) : undefined
-    return file && this.current.pathOf(file) !== undefined ? file : undefined
+    const file = id.endsWith('#') ? this.state.program.getSourceFile(`${this.session.root}/${id.slice(0, -1)}`) : undefined
+    return file && this.state.pathOf(file) !== undefined ? file : undefined
   }
 
   private take(outcome: Written | PlanRefusal): StepOutcome {
     if ('refused' in outcome) return outcome
-    this.current = outcome.after
+    this.state = outcome.after
     return outcome.step
   }
 
   interfaceMembers(type: string): readonly string[] {
     const node = this.classOf(type)
-    return node ? publicMembers(node, this.current).map(member => member.name) : []
+    return node ? publicMembers(node, this.state).map(member => member.name) : []
   }
 
   extractInterface(plan: ExtractInterfacePlan): StepOutcome {
@@ -53,7 +54,7 @@ export class TypeScriptWriter implements LanguageWriter {
 
   injectionPoints(type: string): readonly InjectionPoint[] {
     const node = this.classOf(type) ?? this.unitOf(type)
-    return node ? findInjectionPoints(type, node, this.current).map(point => point.told) : []
+    return node ? findInjectionPoints(type, node, this.state).map(point => point.told) : []
   }
 
   inject(plan: InjectPlan): StepOutcome {

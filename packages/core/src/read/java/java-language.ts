@@ -1,0 +1,142 @@
+import type { FileFacts } from '../../model/facts.js'
+import { compareText } from '../../model/order.js'
+import type { LanguageWriter } from '../../model/plan.js'
+import { planRefused } from '../../model/plan.js'
+import { Overloads } from '../binding/overloads.js'
+import { Jar } from '../classfile/jar.js'
+import type { StubSource } from '../classfile/stub-index.js'
+import type { FileSource } from '../file-source.js'
+import { OverlayFileSource, UNREADABLE_TEXT } from '../file-source.js'
+import type { CodeState, LanguageSession, ProjectFacts, ReadProgress } from '../language.js'
+import type { ProjectSettings } from '../settings.js'
+import type { FlatTree } from '../syntax/flat-tree.js'
+import type { Grammar } from '../syntax/grammar.js'
+import { BodyBinder } from './bodies.js'
+import { JavaFile } from './scope.js'
+import { extractJavaFile } from './extract.js'
+import { JavaProgram } from './program.js'
+import type { JavaProjectFiles } from './project-files.js'
+import { findJavaFiles } from './project-files.js'
+
+/** What reading Java needs that is not in the project. */
+export interface JavaTools {
+  readonly grammar: Grammar
+  /** Signatures of the JDK. */
+  readonly jdk: StubSource
+  /** The user's home folder, below which local repositories of libraries lie. */
+  readonly home: string
+}
+
+/** One state of a project's Java sources. */
+export interface JavaState extends CodeState {
+  readonly source: FileSource
+  readonly files: JavaProjectFiles
+  readonly trees: ReadonlyMap<string, FlatTree>
+}
+
+/** Java, parsed by a grammar and bound by our own rules: no compiler is run. */
+export class JavaLanguage implements LanguageSession<JavaState> {
+  private readonly jars = new Map<string, Jar | undefined>()
+
+  constructor(readonly root: string, private readonly settings: ProjectSettings, private readonly tools: JavaTools) {}
+
+  read(source: FileSource, before?: JavaState, progress?: ReadProgress, stop?: () => void): JavaState {
+    const files = findJavaFiles(source, this.root, this.tools.home, this.settings, stop)
+    if (files.sources.length > 0) progress?.('parsing', 0, files.sources.length)
+    const state = this.open(source, files, before, progress, stop)
+    void state.facts
+    return state
+  }
+
+  edit(before: JavaState, texts: ReadonlyMap<string, string | null>): JavaState {
+    const own = [...texts].filter(([path]) => path.endsWith('.java'))
+    if (own.length === 0) return before
+    const sources = new Set(before.files.sources)
+    for (const [path, text] of own) {
+      const relative = path.slice(this.root.length + 1)
+      if (text === null) sources.delete(relative)
+      else sources.add(relative)
+    }
+    return this.open(new OverlayFileSource(texts, before.source), { ...before.files, sources: [...sources].sort(compareText) }, before)
+  }
+
+  writer(at: JavaState): LanguageWriter & { readonly current: JavaState } {
+    const refused = () => planRefused('language', 'Java code is read and measured; changing it is not built yet.')
+    return { current: at, interfaceMembers: () => [], extractInterface: refused, injectionPoints: () => [], inject: refused }
+  }
+
+  newProblems(before: JavaState, after: JavaState): string[] {
+    const known = new Set(before.facts.files.flatMap(file => file.unresolved.map(one => `${file.path}:${one.name}`)))
+    return after.facts.files.flatMap(file => file.unresolved.filter(one => !known.has(`${file.path}:${one.name}`)).map(one => `${file.path}:${one.span.line}: ${one.name} ${one.reason}`))
+  }
+
+  private open(source: FileSource, files: JavaProjectFiles, before?: JavaState, progress?: ReadProgress, stop?: () => void): JavaState {
+    const trees = new Map<string, FlatTree>()
+    const problems: { file: string; line: number; message: string }[] = [...files.problems]
+    files.sources.forEach((path, index) => {
+      if (index % 20 === 0) { stop?.(); progress?.('parsing', index, files.sources.length) }
+      const outcome = source.readText(`${this.root}/${path}`)
+      if (!('text' in outcome)) { problems.push({ file: path, line: 1, message: UNREADABLE_TEXT[outcome.unreadable] }); return }
+      const known = before?.trees.get(path)
+      trees.set(path, known?.text === outcome.text ? known : this.tools.grammar.parse(outcome.text))
+    })
+    let facts: ProjectFacts | undefined
+    const readFacts = (): ProjectFacts => {
+      const read = trees.size === 0 ? [] : this.factsOf(trees, files, source, before, problems, progress, stop)
+      return { files: read, unread: [], notInstalled: files.notInstalled, excluded: files.excluded, problems: problems.sort((a, b) => compareText(a.file, b.file) || a.line - b.line) }
+    }
+    return { source, files, trees, sources: files.sources, textOf: path => trees.get(path)?.text, get facts() { return facts ??= readFacts() } }
+  }
+
+  private factsOf(
+    trees: ReadonlyMap<string, FlatTree>, files: JavaProjectFiles, source: FileSource, before: JavaState | undefined,
+    problems: { file: string; line: number; message: string }[],
+    progress?: ReadProgress, stop?: () => void
+  ): FileFacts[] {
+    const javaFiles = [...trees].map(([path, tree]) => new JavaFile(path, tree))
+    const libraries = files.jars.flatMap(path => this.jar(path, source, problems) ?? [])
+    const program = new JavaProgram(javaFiles, [this.tools.jdk, ...libraries])
+    const overloads = new Overloads(program.hierarchy, program.functions)
+    const read = (file: JavaFile): FileFacts => {
+      try {
+        new BodyBinder(program, file, overloads).bind()
+        return extractJavaFile(file, program, overloads, files.isTest(file.path))
+      } catch (error) {
+        // The stack is what ends first on code that nests thousands deep; no other error is one of the code's.
+        if (!(error instanceof RangeError)) throw error
+        problems.push({ file: file.path, line: 1, message: 'nests deeper than can be followed; it is left out' })
+        return { path: file.path, language: 'java', module: file.packageName || '.', lines: 0, test: files.isTest(file.path), shape: '', types: [], references: [], overrides: [], unresolved: [], problems: [] }
+      }
+    }
+    const kept = before ? this.stillValid(before, trees, javaFiles, read) : undefined
+    if (kept) return kept
+    return javaFiles.map((file, index) => {
+      if (index % 20 === 0) { stop?.(); progress?.('reading', index, javaFiles.length) }
+      return read(file)
+    })
+  }
+
+  /** The facts of an earlier state, with those files read again that changed only where other files cannot see. */
+  private stillValid(before: JavaState, trees: ReadonlyMap<string, FlatTree>, files: readonly JavaFile[], read: (file: JavaFile) => FileFacts): FileFacts[] | undefined {
+    if (before.trees.size !== trees.size || [...trees.keys()].some(path => !before.trees.has(path))) return undefined
+    const old = new Map(before.facts.files.map(facts => [facts.path, facts]))
+    const fresh = new Map<string, FileFacts>()
+    for (const file of files) {
+      if (before.trees.get(file.path) === file.tree) continue
+      const facts = read(file)
+      if (facts.shape !== old.get(file.path)?.shape) return undefined
+      fresh.set(file.path, facts)
+    }
+    return files.map(file => fresh.get(file.path) ?? old.get(file.path)!)
+  }
+
+  private jar(path: string, source: FileSource, problems: { file: string; line: number; message: string }[]): Jar | undefined {
+    if (!this.jars.has(path)) {
+      const bytes = source.readBytes(path)
+      this.jars.set(path, bytes && Jar.open(bytes))
+    }
+    const jar = this.jars.get(path)
+    if (!jar) problems.push({ file: path.startsWith(`${this.root}/`) ? path.slice(this.root.length + 1) : path, line: 1, message: 'is no archive that can be read; its classes are not known' })
+    return jar
+  }
+}

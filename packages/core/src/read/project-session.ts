@@ -1,0 +1,68 @@
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, StepOutcome } from '../model/plan.js'
+import { planRefused } from '../model/plan.js'
+import { compareText } from '../model/order.js'
+import type { FileSource } from './file-source.js'
+import type { CodeState, LanguageSession, ProjectFacts, ReadProgress } from './language.js'
+
+/** One state of a project in all its languages. */
+export interface ProjectState extends CodeState {
+  /** The state in each language, in the order of the session's languages. */
+  readonly parts: readonly CodeState[]
+}
+
+/** Reads a project in every language that it is written in, as one. A type belongs to the language whose file declares it. */
+export class ProjectSession implements LanguageSession<ProjectState> {
+  constructor(readonly root: string, private readonly languages: readonly LanguageSession[]) {}
+
+  read(source: FileSource, before?: ProjectState, progress?: ReadProgress, stop?: () => void): ProjectState {
+    return stateOf(this.languages.map((language, index) => language.read(source, before?.parts[index], progress, stop)))
+  }
+
+  edit(before: ProjectState, texts: ReadonlyMap<string, string | null>): ProjectState {
+    return stateOf(this.languages.map((language, index) => language.edit(before.parts[index]!, texts)))
+  }
+
+  writer(at: ProjectState): LanguageWriter & { readonly current: ProjectState } {
+    return new ProjectWriter(this.languages.map((language, index) => language.writer(at.parts[index]!)))
+  }
+
+  newProblems(before: ProjectState, after: ProjectState, changed: readonly string[]): string[] {
+    return this.languages.flatMap((language, index) => language.newProblems(before.parts[index]!, after.parts[index]!, changed))
+  }
+}
+
+function stateOf(parts: readonly CodeState[]): ProjectState {
+  let facts: ProjectFacts | undefined
+  return {
+    parts, sources: parts.flatMap(part => part.sources).sort(compareText),
+    textOf: path => { for (const part of parts) { const text = part.textOf(path); if (text !== undefined) return text } return undefined },
+    get facts() { return facts ??= merged(parts.map(part => part.facts)) }
+  }
+}
+
+function merged(all: readonly ProjectFacts[]): ProjectFacts {
+  const unique = (lists: readonly (readonly string[])[]) => [...new Set(lists.flat())].sort(compareText)
+  return {
+    files: all.flatMap(facts => facts.files).sort((a, b) => compareText(a.path, b.path)),
+    unread: unique(all.map(facts => facts.unread)), notInstalled: unique(all.map(facts => facts.notInstalled)), excluded: unique(all.map(facts => facts.excluded)),
+    problems: all.flatMap(facts => facts.problems).sort((a, b) => compareText(a.file, b.file) || a.line - b.line)
+  }
+}
+
+/** Hands each plan to the writer of the language that declares the type. */
+class ProjectWriter implements LanguageWriter {
+  constructor(private readonly writers: readonly (LanguageWriter & { readonly current: CodeState })[]) {}
+
+  get current(): ProjectState { return stateOf(this.writers.map(writer => writer.current)) }
+
+  private of(type: string): LanguageWriter | undefined {
+    return this.writers.find(writer => writer.current.facts.files.some(file => file.types.some(one => one.id === type)))
+  }
+
+  private readonly unknown = (type: string) => planRefused('no-class', `${type} is not a type of the project.`)
+
+  interfaceMembers(type: string): readonly string[] { return this.of(type)?.interfaceMembers(type) ?? [] }
+  extractInterface(plan: ExtractInterfacePlan): StepOutcome { return this.of(plan.type)?.extractInterface(plan) ?? this.unknown(plan.type) }
+  injectionPoints(type: string): readonly InjectionPoint[] { return this.of(type)?.injectionPoints(type) ?? [] }
+  inject(plan: InjectPlan): StepOutcome { return this.of(plan.type)?.inject(plan) ?? this.unknown(plan.type) }
+}
