@@ -1,4 +1,4 @@
-import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
@@ -125,4 +125,23 @@ describe('a change', () => {
 test('every error code is documented, and no other', () => {
   const documented = [...readFileSync('docs/errors.md', 'utf8').matchAll(/^\| `([A-Z_]+)` \|/gm)].map(match => match[1])
   expect(documented.sort()).toEqual(Object.keys(ERROR_STATUS).sort())
+})
+
+test('a Java project is surveyed, shown and asked about like any other', async () => {
+  const folder = join(data, 'java')
+  mkdirSync(join(folder, 'src/water'), { recursive: true })
+  writeFileSync(join(folder, 'src/water/Gauge.java'), 'package water;\n\npublic class Gauge {\n  private final Sluice sluice = new Sluice();\n\n  public int level() { return sluice.open() ? 1 : 2; }\n}\n')
+  writeFileSync(join(folder, 'src/water/Sluice.java'), 'package water;\n\nclass Sluice {\n  boolean open() { System.out.println("open"); return true; }\n}\n')
+  const { body: added } = await post('/api/projects', { path: folder })
+  await started.idle()
+  const java = (added as { id: number }).id
+  const { body: land } = await get(`/api/projects/${java}/land`)
+  expect(land).toMatchObject({ summary: { types: 2, modules: 1, files: 2, unresolved: 0 } })
+  const { body: type } = await get(`/api/projects/${java}/type?type=water.Gauge`)
+  expect(type).toMatchObject({ row: { kind: 'class', module: 'water', file: 'src/water/Gauge.java' }, offers: [], joints: [{ name: 'Sluice', kind: 'welded', reason: 'created' }] })
+  const { body: lines } = await get(`/api/projects/${java}/joint?type=water.Gauge&collaborator=water.Sluice`)
+  expect((lines as { line: number; kind: string }[]).map(line => [line.line, line.kind])).toEqual([[4, 'signature'], [4, 'creates'], [6, 'calls']])
+  const { body: refused } = await post(`/api/projects/${java}/changes`, { steps: [{ id: 'extract-interface:water.Gauge', choices: {} }] })
+  await started.idle()
+  expect((await get(`/api/changes/${(refused as ChangeView).id}`)).body).toMatchObject({ state: 'refused', refusal: expect.stringContaining('Java') as string })
 })

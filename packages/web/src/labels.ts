@@ -1,8 +1,12 @@
-/** Last part of a module's or file's path, or a type's name. */
+/** Last part of a module's or file's path, or a type's name. A package keeps its whole name. */
 export function labelOf(id: string): string {
   const hash = id.indexOf('#')
   if (hash >= 0) return id.slice(hash + 1) || id.slice(id.lastIndexOf('/', hash) + 1, hash)
-  return id === '.' ? '(root)' : id.slice(id.lastIndexOf('/') + 1)
+  if (id === '.') return '(root)'
+  if (id.includes('/')) return id.slice(id.lastIndexOf('/') + 1)
+  // A qualified name: packages begin with small letters, types with capitals.
+  const type = /(?:^|\.)([A-Z][^]*)$/.exec(id)
+  return type && id.includes('.') ? type[1]! : id
 }
 
 /** A count with its noun: `1 cycle`, `2 cycles`. */
@@ -13,6 +17,12 @@ export function counted(count: number, noun: string, plural = `${noun}s`): strin
 /** A long name with its middle left out at word humps, its end kept. */
 export function shortened(name: string, most: number): string {
   if (name.length <= most) return name
+  if (/^[a-z][\w]*(\.[a-z]\w*)+$/.test(name)) {
+    // Of a package the end tells most.
+    const parts = name.split('.')
+    while (parts.length > 1 && parts.join('.').length + 2 > most) parts.shift()
+    return `…${parts.join('.')}`
+  }
   const words = name.match(/[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+|./g) ?? [name]
   let end = ''
   while (words.length > 1 && (words[words.length - 1]! + end).length < most * 0.6) end = words.pop()! + end
@@ -22,5 +32,5 @@ export function shortened(name: string, most: number): string {
 }
 
 export const KIND_WORDS: Record<string, string> = {
-  'class': 'class', 'abstract-class': 'abstract class', 'interface': 'interface', 'enum': 'enum', 'alias': 'type alias', 'functions': 'functions of a file'
+  'class': 'class', 'abstract-class': 'abstract class', 'interface': 'interface', 'enum': 'enum', 'record': 'record', 'alias': 'type alias', 'functions': 'functions of a file'
 }

@@ -1,6 +1,6 @@
-import { isAcyclic } from './components.js'
 import type { Arc } from './digraph.js'
 import { CUT, FREE, FractionalCyclePacking, KEPT } from './fractional-cycle-packing.js'
+import { GrowingOrder } from './growing-order.js'
 
 export interface ExactOutcome {
   /** Indices of the arcs of the best cut found, ascending. */
@@ -89,10 +89,10 @@ export function withoutNeedless(nodeCount: number, arcs: readonly Arc[], cut: Ui
   const marks = Uint8Array.from(cut)
   const inCut: number[] = []
   marks.forEach((mark, index) => { if (mark === 1) inCut.push(index) })
+  const growing = new GrowingOrder(nodeCount, arcs, marks)
   for (const index of [...inCut].sort((a, b) => arcs[b]!.weight - arcs[a]!.weight || b - a)) {
     if (state && state[index] === CUT) continue
-    marks[index] = 0
-    if (!isAcyclic(nodeCount, arcs, marks)) marks[index] = 1
+    if (growing.add(arcs[index]!)) marks[index] = 0
   }
   return inCut.filter(index => marks[index] === 1)
 }

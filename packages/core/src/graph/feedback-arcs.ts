@@ -12,6 +12,9 @@ export interface Cut {
   readonly lowerBound: number
 }
 
+/** Searches for a way back that a lower bound may take, in all its phases. */
+const MOST_SEARCHES = 8000
+
 /** Components up to these sizes are solved exactly, as far as the effort goes; larger ones by search with a bound. */
 const EXACT_NODES = 60, EXACT_ARCS = 260, EFFORT = 6000
 
@@ -44,7 +47,9 @@ export function bestCut(nodeCount: number, arcs: readonly Arc[]): Cut {
     return { arcs: exact.cut, cost, lowerBound: proven ? cost : Math.max(1, Math.floor(exact.lowerBound / scale)) }
   }
   const cost = weigh(found)
-  const bound = packingBound(nodeCount, arcs, found, nodeCount > 1000 ? 5 : 20)
+  // Each phase looks for a cheapest way back from every arc of the cut, over the whole graph.
+  const phases = Math.max(1, Math.min(nodeCount > 1000 ? 5 : 20, Math.floor(MOST_SEARCHES / found.length)))
+  const bound = packingBound(nodeCount, arcs, found, phases)
   return { arcs: found, cost, lowerBound: Math.min(cost, Math.max(1, Math.ceil(bound - 1e-6))) }
 }
 

@@ -3,6 +3,9 @@ import type { Arc } from './digraph.js'
 import { outgoing } from './digraph.js'
 import { cheapestPath } from './shortest-cycle.js'
 
+/** In a component with more arcs than this, more than one is removed before the ranks are computed anew. */
+const ARCS_A_REMOVAL = 500
+
 /**
  * A small feedback arc set by ranking arcs: arcs that many walks cross, for their weight, are removed one after another
  * until no cycle is left (PageRank on the line graph: Geladaris, Lionakis, Tollis 2022). O(removed * line graph).
@@ -25,14 +28,20 @@ export function byArcRank(nodeCount: number, arcs: readonly Arc[]): Uint8Array {
       for (const index of live) following[index] = arriving[arcs[index]!.from]! / outWeight[arcs[index]!.from]!
       rank = following
     }
-    // In each component that is still cyclic the best arc goes at once; they do not influence each other.
-    const best = new Map<number, number>()
+    // In each component that is still cyclic the best arcs go at once; components do not influence each other.
+    const inComponent = new Map<number, number[]>()
     for (const index of live) {
       const at = component[arcs[index]!.from]!
-      const current = best.get(at)
-      if (current === undefined || rank[index]! / arcs[index]!.weight > rank[current]! / arcs[current]!.weight) best.set(at, index)
+      const list = inComponent.get(at)
+      if (list) list.push(index)
+      else inComponent.set(at, [index])
     }
-    for (const index of best.values()) removed[index] = 1
+    const worth = (index: number) => rank[index]! / arcs[index]!.weight
+    for (const indices of inComponent.values()) {
+      const batch = Math.max(1, Math.floor(indices.length / ARCS_A_REMOVAL))
+      if (batch === 1) removed[indices.reduce((best, index) => worth(index) > worth(best) ? index : best)] = 1
+      else for (const index of indices.sort((a, b) => worth(b) - worth(a) || a - b).slice(0, batch)) removed[index] = 1
+    }
   }
 }
 

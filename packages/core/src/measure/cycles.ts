@@ -1,10 +1,10 @@
 import { cyclicComponents } from '../graph/components.js'
 import type { Arc } from '../graph/digraph.js'
-import { bestCut } from '../graph/feedback-arcs.js'
 import type { CodeModel } from '../model/code-model.js'
 import { compareText } from '../model/order.js'
 import type { Dependency } from './dependencies.js'
 import { enclosingModules } from './modules.js'
+import { rememberedBestCut } from './remembered-cuts.js'
 
 /** One dependency between two nodes of a graph of modules, files or types. */
 export interface GraphDependency {
@@ -134,7 +134,7 @@ export function cyclesOf(graph: DependencyGraph): Cycle[] {
     const toLocal = (dependency: GraphDependency, weight: number): Arc => ({
       from: local.get(index.get(dependency.from)!)!, to: local.get(index.get(dependency.to)!)!, weight
     })
-    const cut = bestCut(nodes.length, inside.map(dependency => toLocal(dependency, dependency.references.length)))
+    const cut = rememberedBestCut(nodes.length, inside.map(dependency => toLocal(dependency, dependency.references.length)))
     const live = inside.filter(dependency => dependency.atRunTime > 0).map(dependency => toLocal(dependency, 1))
     return {
       within: graph.within, members: nodes.map(node => graph.nodes[node]!), dependencies: inside,

@@ -28,6 +28,12 @@ const keyOf = (one: JointView) => one.type ?? one.name
 const count = (kind: string) => view.value?.joints.filter(one => one.kind === kind).length ?? 0
 const show = (query: Record<string, string | undefined>) => router.push({ query: { type: type.value, ...query } })
 const extract = computed(() => view.value?.offers.find(offer => offer.remedy === 'extract-interface'))
+const noRemedy = computed(() => {
+  const row = view.value!.row
+  if (row.test) return 'it is test code'
+  if (row.file.endsWith('.java')) return 'Java code is read and measured, but not changed yet'
+  return KIND_WORDS[row.kind] === 'class' ? 'it is a class without public methods' : `it is of the kind ${KIND_WORDS[row.kind]}`
+})
 const reasons: Record<string, string> = { created: 'built inside', static: 'static or global', inherited: 'inherited', concrete: 'concrete class', abstraction: 'abstraction', data: 'data' }
 /** Steps that plug a collaborator: an interface for it where it is a class without one, then handing it in. */
 function plugSteps(one: JointView): string[] {
@@ -53,7 +59,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
       </h1>
       <p class="remedies">
         <el-button v-if="extract" type="primary" @click="plan([extract.id])">Extract interface <span class="cost">up to {{ extract.edits }} edits</span></el-button>
-        <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: it is {{ view.row.test ? 'test code' : KIND_WORDS[view.row.kind] === 'class' ? 'a class without public methods' : `of the kind ${KIND_WORDS[view.row.kind]}` }}.</span>
+        <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: {{ noRemedy }}.</span>
       </p>
       <div class="columns">
         <section class="sheet">

@@ -45,7 +45,7 @@ const when = (time: string | null) => (time === null ? 'not yet' : new Date(time
         <el-button type="primary" native-type="submit" :loading="adding">Open and survey</el-button>
       </form>
       <p v-if="error" class="bad" role="alert">{{ error }}</p>
-      <p class="soft">TypeScript, with or without a tsconfig. What is left out, what counts as test code and where modules begin can be corrected in its settings.</p>
+      <p class="soft">TypeScript, with or without a tsconfig, and Java, as Maven, Gradle or plain folders lay it out. What is left out, what counts as test code and where modules begin can be corrected in its settings.</p>
     </section>
     <p v-if="list.error.value" class="bad" role="alert">{{ list.error.value }}</p>
     <section class="sheet">
