@@ -82,7 +82,7 @@ test('from opening a code base to a tried, written and undone change', async () 
   expect(filesOf(code)).toEqual(delivered)
 
   await press('button', 'Confirm and try on a copy')
-  await see('aside', '25 of 25 tests pass, 25 of 25 before')
+  await see('aside', '35 of 35 tests pass, 35 of 35 before')
   expect(await text('aside')).toMatch(/Compiles\..*They ran \d+ of the \d+ changed lines/)
   expect(filesOf(code)).toEqual(delivered)
 
