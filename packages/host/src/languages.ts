@@ -13,6 +13,7 @@ import { ProjectSession } from '@hollowmoor/core/read/project-session'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
 import { TypeScriptLanguage } from '@hollowmoor/core/read/typescript/write/typescript-language'
+import { ParserThreads } from './parser-threads.js'
 import { LIBRARY_FOLDER } from './project-folder.js'
 
 const require = createRequire(import.meta.url)
@@ -40,8 +41,10 @@ let tools: Promise<JavaTools> | undefined
 /** What reading Java needs, loaded once a thread. */
 export function javaTools(): Promise<JavaTools> {
   return tools ??= (async () => {
-    const wasm = readFileSync(require.resolve('@repomix/tree-sitter-wasms/out/tree-sitter-java.wasm'))
-    return { grammar: await Grammar.load(wasm, JAVA_GRAMMAR), jdk: new ShippedJdk(), home: homedir() }
+    const wasm = require.resolve('@repomix/tree-sitter-wasms/out/tree-sitter-java.wasm')
+    const grammar = await Grammar.load(readFileSync(wasm), JAVA_GRAMMAR)
+    const threads = new ParserThreads(grammar, wasm)
+    return { grammar, parseAll: (texts, done) => threads.parseAll(texts, done), jdk: new ShippedJdk(), home: homedir() }
   })()
 }
 

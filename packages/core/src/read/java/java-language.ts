@@ -21,6 +21,8 @@ import { findJavaFiles } from './project-files.js'
 /** What reading Java needs that is not in the project. */
 export interface JavaTools {
   readonly grammar: Grammar
+  /** Parses many texts at once, on all processors; where it is left out the grammar does it one by one. */
+  readonly parseAll?: (texts: readonly string[], done: (count: number) => void) => FlatTree[]
   /** Signatures of the JDK. */
   readonly jdk: StubSource
   /** The user's home folder, below which local repositories of libraries lie. */
@@ -73,13 +75,18 @@ export class JavaLanguage implements LanguageSession<JavaState> {
   private open(source: FileSource, files: JavaProjectFiles, before?: JavaState, progress?: ReadProgress, stop?: () => void): JavaState {
     const trees = new Map<string, FlatTree>()
     const problems: { file: string; line: number; message: string }[] = [...files.problems]
-    files.sources.forEach((path, index) => {
-      if (index % 20 === 0) { stop?.(); progress?.('parsing', index, files.sources.length) }
+    const fresh: { path: string; text: string }[] = []
+    for (const path of files.sources) {
       const outcome = source.readText(`${this.root}/${path}`)
-      if (!('text' in outcome)) { problems.push({ file: path, line: 1, message: UNREADABLE_TEXT[outcome.unreadable] }); return }
+      if (!('text' in outcome)) { problems.push({ file: path, line: 1, message: UNREADABLE_TEXT[outcome.unreadable] }); continue }
       const known = before?.trees.get(path)
-      trees.set(path, known?.text === outcome.text ? known : this.tools.grammar.parse(outcome.text))
-    })
+      if (known?.text === outcome.text) trees.set(path, known)
+      else fresh.push({ path, text: outcome.text })
+    }
+    const told = (done: number): void => { stop?.(); progress?.('parsing', done, fresh.length) }
+    const parsed = this.tools.parseAll ? this.tools.parseAll(fresh.map(one => one.text), told)
+      : fresh.map(({ text }, index) => { if (index % 20 === 0) told(index); return this.tools.grammar.parse(text) })
+    fresh.forEach(({ path }, index) => trees.set(path, parsed[index]!))
     let facts: ProjectFacts | undefined
     const readFacts = (): ProjectFacts => {
       const read = trees.size === 0 ? [] : this.factsOf(trees, files, source, before, problems, progress, stop)
@@ -93,7 +100,7 @@ export class JavaLanguage implements LanguageSession<JavaState> {
     problems: { file: string; line: number; message: string }[],
     progress?: ReadProgress, stop?: () => void
   ): FileFacts[] {
-    const javaFiles = [...trees].map(([path, tree]) => new JavaFile(path, tree))
+    const javaFiles = [...trees].sort((a, b) => compareText(a[0], b[0])).map(([path, tree]) => new JavaFile(path, tree))
     const libraries = files.jars.flatMap(path => this.jar(path, source, problems) ?? [])
     const program = new JavaProgram(javaFiles, [this.tools.jdk, ...libraries])
     const overloads = new Overloads(program.hierarchy, program.functions)

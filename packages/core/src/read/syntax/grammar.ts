@@ -49,10 +49,13 @@ export class Grammar {
   /** True where trees are read from memory, false where the cursor has to do it. */
   get direct(): boolean { return this.memory !== null }
 
-  parse(text: string): FlatTree {
+  parse(text: string): FlatTree { return new FlatTree(text, this.records(text)) }
+
+  /** The records of a text's tree, as `FlatTree` takes them: what is sent from thread to thread. */
+  records(text: string): Int32Array {
     const tree = this.parser.parse(text)!
     try {
-      return new FlatTree(text, this.memory ? this.memory.read(tree) : this.readByCursor(tree))
+      return this.memory ? this.memory.read(tree) : this.readByCursor(tree)
     } finally {
       tree.delete()
     }

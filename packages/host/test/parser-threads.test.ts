@@ -1,0 +1,43 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { seededRandom } from '@hollowmoor/core/graph/random'
+import { JAVA_GRAMMAR } from '@hollowmoor/core/read/java/syntax'
+import type { FlatTree } from '@hollowmoor/core/read/syntax/flat-tree'
+import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
+// The built one: its threads run built files.
+import { ParserThreads } from '../dist/parser-threads.js'
+
+const wasm = createRequire(`${process.cwd()}/package.json`).resolve('@repomix/tree-sitter-wasms/out/tree-sitter-java.wasm')
+const grammar = await Grammar.load(readFileSync(wasm), JAVA_GRAMMAR)
+
+/** Texts of very different lengths, enough of them that threads are started. */
+function texts(seed: number): string[] {
+  const random = seededRandom(seed)
+  return Array.from({ length: 90 }, (_, n) => `class C${n} { ${'int f() { return 1 + 2; } '.repeat(Math.floor(random() * random() * 12_000))} }`)
+}
+
+const told = (tree: FlatTree) => [tree.text.length, tree.size, tree.kind(0), tree.end(0)]
+
+test('many texts parsed in threads give the trees that one after another gives, in their order, each time', () => {
+  const threads = new ParserThreads(grammar, wasm, 2)
+  for (const seed of [1, 2]) {
+    const all = texts(seed)
+    const ready: number[] = []
+    const trees = threads.parseAll(all, count => ready.push(count))
+    expect(trees.map(told)).toEqual(all.map(text => told(grammar.parse(text))))
+    expect(ready.at(-1)).toBe(all.length)
+  }
+})
+
+test('stopped in the middle, the next call is not told what the stopped one had asked', () => {
+  const threads = new ParserThreads(grammar, wasm, 2)
+  expect(() => threads.parseAll(texts(3), () => { throw new Error('stopped') })).toThrow('stopped')
+  const all = texts(4)
+  expect(threads.parseAll(all, () => undefined).map(told)).toEqual(all.map(text => told(grammar.parse(text))))
+})
+
+test('threads that never start cost time, but nothing else', () => {
+  const all = ['class A { }', 'class B { }']
+  expect(new ParserThreads(grammar, '/nowhere.wasm', 1).parseAll(all, () => undefined).map(tree => tree.text)).toEqual(all)
+  expect(new ParserThreads(grammar, wasm, 0).parseAll([], () => undefined)).toEqual([])
+})
