@@ -127,3 +127,10 @@ describe('a project', () => {
     expect(readProject({ 'package.json': '{"dependencies":{"left-behind":"1"}}', 'a.ts': 'export const a = 1' }).snapshot.facts.notInstalled).toEqual(['left-behind'])
   })
 })
+
+test('of a union of a project\'s type and one of a library, the project\'s counts, in whichever order they stand', () => {
+  for (const union of ['Range | Selection', 'Selection | Range']) {
+    const found = referencesOf({ 'a.ts': `export interface Mark { anchorNode: string | null }\nexport type Range = Mark`, 'b.ts': `import type { Mark } from './a'\nexport function f(one: ${union.replace('Range', 'Mark')}) { return one.anchorNode }` })
+    expect(found).toContain('b.ts# -> a.ts#Mark.anchorNode reads')
+  }
+})

@@ -415,15 +415,17 @@ class Extractor {
       return symbol.flags & ts.SymbolFlags.Alias ? { is: 'unresolved', reason: 'imported from a module that is not found' } : LOCAL
     }
     const owners: Owner[] = []
+    let external: Meaning | undefined
     for (const declaration of declarations) {
       const owner = this.context.declarations.ownerOf(declaration)
       if (owner === undefined) {
         if (ts.isSourceFile(declaration) || ts.isModuleDeclaration(declaration)) return LOCAL
-        if (owners.length > 0) continue
         const name = externalNameOf(declaration)
-        if (name !== undefined) return { is: 'external', name, declaration }
+        if (name !== undefined) external ??= { is: 'external', name, declaration }
       } else if (owner && !owners.some(other => other.type === owner.type && other.member === owner.member)) owners.push(owner)
     }
+    // Of a union the project's own count, wherever they stand: in which order the checker has them depends on what it saw before.
+    if (owners.length === 0 && external) return external
     // A constant merged with a type of its name is that type.
     const types = owners.filter(owner => owner.member === '')
     return owners.length === 0 ? LOCAL : { is: 'project', owners: types.length > 0 ? types : owners, declaration: declarations[0]! }
