@@ -1,6 +1,6 @@
 import type { Hierarchy } from './hierarchy.js'
-import type { Type, TypeVariable } from './types.js'
-import { ClassType, mentions, NULL, sameType, substitute, UNKNOWN, VOID } from './types.js'
+import type { Substitution, Type, TypeVariable } from './types.js'
+import { ClassType, mentions, NULL, sameType, substitute, thisType, UNKNOWN, VOID } from './types.js'
 
 interface Bounds {
   readonly equal: Type[]
@@ -135,8 +135,19 @@ export class Inference {
       for (const bound of variable.bounds) if (this.mentions(bound)) this.below(solved, bound, 0)
     }
     for (const variable of this.variables) if (found.get(variable) === UNKNOWN) found.set(variable, this.solve(variable))
+    for (const variable of this.variables) found.set(variable, this.filled(found.get(variable)!, variable, found))
     for (const [variable, type] of found) if (this.mentions(type)) found.set(variable, substitute(type, new Map([...found].map(([one, solved]) => [one, one === variable || this.mentions(solved) ? UNKNOWN : solved]))))
     return found
+  }
+
+  /** Unknown arguments of a solution as the parameter's bound wants them: for `M extends Map<K, V>` a `TreeMap<>` is one of K and V. */
+  private filled(solved: Type, variable: TypeVariable, found: Substitution): Type {
+    if (solved.tag !== 'class' || !solved.args.includes(UNKNOWN)) return solved
+    const { symbol, args } = solved
+    const own = new Inference(this.hierarchy, symbol.typeParameters)
+    for (const bound of variable.bounds) own.wanted(thisType(symbol), substitute(bound, found))
+    const by = own.solution()
+    return new ClassType(symbol, args.map((arg, index) => arg === UNKNOWN ? by.get(symbol.typeParameters[index]!)! : arg))
   }
 
   private solve(variable: TypeVariable): Type {
