@@ -2,7 +2,7 @@ import { FunctionTypes } from '@hollowmoor/core/read/binding/functional'
 import { holdsUnknown, Inference, settled } from '@hollowmoor/core/read/binding/inference'
 import type { MethodSymbol } from '@hollowmoor/core/read/binding/symbols'
 import type { Type } from '@hollowmoor/core/read/binding/types'
-import { describe as told, erasure, NULL, sameType, substitute, UNKNOWN } from '@hollowmoor/core/read/binding/types'
+import { describe as told, erasure, NULL, sameType, substitute, thisType, UNKNOWN } from '@hollowmoor/core/read/binding/types'
 import { declareFile } from '@hollowmoor/core/read/java/declare'
 import { JavaProgram } from '@hollowmoor/core/read/java/program'
 import { JavaFile } from '@hollowmoor/core/read/java/scope'
@@ -117,7 +117,7 @@ describe('type arguments are inferred', () => {
   test('what stays unknown is told, and settled by its bound', () => {
     const { program, all } = types('List<String>')
     const list = program.known('java/util/List').symbol
-    const open = substitute(program.typeOfThis(list), new Map([[list.typeParameters[0]!, UNKNOWN]]))
+    const open = substitute(thisType(list), new Map([[list.typeParameters[0]!, UNKNOWN]]))
     expect([holdsUnknown(open), holdsUnknown(all[0]!), told(settled(open, program.hierarchy))]).toEqual([true, false, 'List<Object>'])
   })
 })

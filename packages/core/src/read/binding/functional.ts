@@ -1,5 +1,5 @@
 import type { Hierarchy } from './hierarchy.js'
-import type { ClassSymbol , MethodSymbol } from './symbols.js'
+import type { ClassSymbol, MethodSymbol } from './symbols.js'
 import { CONSTRUCTOR } from './symbols.js'
 import type { Type } from './types.js'
 import { ClassType, erasure, substitute, argumentsOf } from './types.js'

@@ -1,7 +1,6 @@
 import { holdsUnknown, Inference, settled } from '../binding/inference.js'
-import type { Argument, Candidate, FunctionShape , Overloads } from '../binding/overloads.js'
+import type { Argument, Candidate, FunctionShape, Overloads } from '../binding/overloads.js'
 import { formalAt } from '../binding/overloads.js'
-
 import type { FieldSymbol } from '../binding/symbols.js'
 import { ClassSymbol, CONSTRUCTOR, Flags, MethodSymbol } from '../binding/symbols.js'
 import type { PrimitiveType, Substitution, Type, TypeVariable } from '../binding/types.js'
@@ -12,7 +11,7 @@ import { declareClass } from './declare.js'
 import { type JavaFile } from './scope.js'
 import { BOOLEAN, CHAR, DOUBLE, FLOAT, INT, LONG, promoted } from './primitives.js'
 import type { JavaProgram } from './program.js'
-import type { Scope } from './scope.js';
+import type { Scope } from './scope.js'
 import { LocalSymbol } from './scope.js'
 import { Field, Kind } from './syntax.js'
 import { arrayOf, bracketsIn, isAnnotation } from './type-names.js'

@@ -1,4 +1,4 @@
-import type { ClassSymbol, MethodSymbol } from '../binding/symbols.js';
+import type { ClassSymbol, MethodSymbol } from '../binding/symbols.js'
 import { CONSTRUCTOR, Flags } from '../binding/symbols.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'

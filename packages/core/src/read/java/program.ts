@@ -4,14 +4,14 @@ import { FunctionTypes } from '../binding/functional.js'
 import type { ClassBody } from '../binding/symbols.js'
 import { ClassSymbol, CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../binding/symbols.js'
 import type { Type } from '../binding/types.js'
-import { ArrayType, ClassType, plainType, thisType, TypeVariable, UNKNOWN, VOID } from '../binding/types.js'
+import { ArrayType, ClassType, plainType, TypeVariable, UNKNOWN, VOID } from '../binding/types.js'
 import type { StubSource } from '../classfile/stub-index.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import type { ClassDeclaration } from './declare.js'
 import { declareFile, modifiersOf } from './declare.js'
 import { JavaLibrary } from './library.js'
-import { BOXES, INT, PRIMITIVES, widens } from './primitives.js'
+import { BOXES, PRIMITIVES, widens } from './primitives.js'
 import type { JavaFile } from './scope.js'
 import { Scope } from './scope.js'
 import { Field, Kind } from './syntax.js'
@@ -282,11 +282,6 @@ export class JavaProgram implements ClassBody, ClassNames, TypeRules {
     symbol.add(new MethodSymbol('values', symbol, Flags.Public | Flags.Static, 0, () => ({ typeParameters: [], parameters: [], result: new ArrayType(type) })))
     symbol.add(new MethodSymbol('valueOf', symbol, Flags.Public | Flags.Static, 1, () => ({ typeParameters: [], parameters: [string], result: type })))
   }
-
-  /** The field `length` that every array has. */
-  readonly arrayLength = INT
-
-  typeOfThis(symbol: ClassSymbol): ClassType { return thisType(symbol) }
 }
 
 /** The folder under which a file's package has its folders; the file's own where they do not fit. */

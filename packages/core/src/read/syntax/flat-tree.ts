@@ -53,13 +53,6 @@ export class FlatTree {
     return NONE
   }
 
-  /** The nth child, from 0. */
-  nth(node: Node, n: number): Node {
-    let at = this.first(node)
-    while (n-- > 0 && at !== NONE) at = this.next(at, node)
-    return at
-  }
-
   children(node: Node): Node[] {
     const found: Node[] = []
     for (let at = this.first(node); at !== NONE; at = this.next(at, node)) found.push(at)
