@@ -13,7 +13,21 @@ const width = 860, height = 560
 const drawing = computed(() => layoutWatershed(props.graph, width, height))
 const crowded = computed(() => props.graph.nodes.length > 16)
 /** Where there are many stones, ribbons show for the selected one; what flows back always shows. */
-const ribbons = computed(() => drawing.value.ribbons.filter(one => one.back || !crowded.value || one.from === props.selected || one.to === props.selected))
+const ribbons = computed(() => drawing.value.ribbons.filter(one => touches(one) || (one.back ? !widest.value || widest.value.has(one) : !crowded.value)))
+const touches = (one: { from: string; to: string }) => one.from === props.selected || one.to === props.selected
+/** Where more flows back than can be drawn legibly, the widest; null where all of it can. */
+const MOST_BACK = 24, MOST_NAMES = 60
+const widest = computed(() => {
+  const back = drawing.value.ribbons.filter(one => one.back)
+  return back.length <= MOST_BACK ? null : new Set([...back].sort((a, b) => b.references - a.references).slice(0, MOST_BACK / 2))
+})
+const hidden = computed(() => drawing.value.ribbons.filter(one => one.back).length - ribbons.value.filter(one => one.back).length)
+/** Names of many small stones would lie over each other: only the large ones have theirs, and the ends of what is drawn. */
+const named = computed(() => {
+  if (drawing.value.stones.length <= MOST_NAMES) return null
+  const large = [...drawing.value.stones].sort((a, b) => b.radius - a.radius).slice(0, MOST_NAMES / 4).map(stone => stone.id)
+  return new Set([...large, ...ribbons.value.flatMap(one => [one.from, one.to]), props.selected])
+})
 const dim = (from: string, to: string) => props.selected !== null && from !== props.selected && to !== props.selected
 const nodes = computed(() => new Map(props.graph.nodes.map(node => [node.id, node])))
 const labelled = computed(() => ribbons.value.filter(one => one.back || one.from === props.selected || one.to === props.selected))
@@ -42,12 +56,13 @@ function describe(id: string): string {
         <title>{{ describe(stone.id) }}</title>
         <circle :cx="stone.x" :cy="stone.y" :r="stone.radius" />
         <path v-if="nodes.get(stone.id)?.opens" :d="`M${stone.x - 4},${stone.y - 2}h8M${stone.x - 4},${stone.y + 2}h8`" class="opens" />
-        <text :x="stone.x" :y="stone.y + stone.radius + 15" text-anchor="middle">{{ shortened(stone.label, crowded ? 16 : 22) }}</text>
+        <text v-if="!named || named.has(stone.id)" :x="stone.x" :y="stone.y + stone.radius + 15" text-anchor="middle">{{ shortened(stone.label, crowded ? 16 : 22) }}</text>
       </g>
       <g v-for="one in labelled" :key="`label ${one.from} ${one.to}`" class="tag" :class="{ back: one.back }" :tabindex="one.back ? 0 : undefined" :role="one.back ? 'link' : undefined" :aria-label="one.back ? `${nodes.get(one.from)?.label} to ${nodes.get(one.to)?.label} flows back: ${counted(one.references, 'reference')}` : undefined" @click.stop="one.back && emit('cut', one.from, one.to)" @keydown.enter="one.back && emit('cut', one.from, one.to)">
         <rect :x="one.x - 24" :y="one.y - 10" width="48" height="19" rx="2" /><text :x="one.x" :y="one.y + 4" text-anchor="middle">{{ one.references }} ref{{ one.references === 1 ? '' : 's' }}</text>
       </g>
     </g>
+    <text v-if="hidden > 0" x="8" :y="height - 8" class="more">The widest of what flows back; {{ counted(hidden, 'more dependency', 'more dependencies') }} with a module chosen, or under Cycles.</text>
   </svg>
 </template>
 
@@ -62,6 +77,7 @@ function describe(id: string): string {
 .stone:hover circle { fill: var(--heather-soft); }
 .stone.chosen circle, .stone:focus-visible circle { stroke: var(--heather); stroke-width: 3.4; }
 .stone text { font-size: 13.5px; font-weight: 600; fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px; }
+.more { font-size: 13px; fill: var(--soft); }
 .opens { stroke: var(--soft); stroke-width: 1.6; fill: none; }
 .tag rect { fill: var(--sheet); stroke: var(--stream); }
 .tag text { font-size: 12.5px; font-weight: 600; fill: var(--ink); }
