@@ -11,6 +11,7 @@ import type { Bodies } from './expressions.js'
 import { Expressions } from './expressions.js'
 import type { JavaProgram } from './program.js'
 import { LocalSymbol, Scope } from './scope.js'
+import type { TypeFindings } from './type-findings.js'
 import { Field, Kind } from './syntax.js'
 import { isAnnotation } from './type-names.js'
 
@@ -24,9 +25,9 @@ export class BodyBinder implements Bodies {
   private returning: Giving | null = null
   private yielding: Giving | null = null
 
-  constructor(private readonly program: JavaProgram, private readonly file: JavaFile, overloads: Overloads) {
+  constructor(private readonly program: JavaProgram, private readonly file: JavaFile, overloads: Overloads, findings: TypeFindings | null = null) {
     this.tree = file.tree
-    this.expressions = new Expressions(program, file, overloads)
+    this.expressions = new Expressions(program, file, overloads, findings)
     this.expressions.bodies = this
   }
 
@@ -57,7 +58,8 @@ export class BodyBinder implements Bodies {
             const value = tree.child(child, Field.Value)
             if (value === NONE) continue
             const field = symbol.own(tree.textOf(tree.child(child, Field.Name))).find(member => member.kind === 'field')
-            this.expressions.type(value, scope.inner(), field?.kind === 'field' ? field.type : null)
+            const wanted = field?.kind === 'field' ? field.type : null
+            this.expressions.expect(value, this.expressions.type(value, scope.inner(), wanted), wanted)
           }
           break
         case Kind.MethodDeclaration: case Kind.ConstructorDeclaration: case Kind.AnnotationTypeElementDeclaration: this.method(at, scope); break
@@ -157,6 +159,8 @@ export class BodyBinder implements Bodies {
         const element = values.tag === 'array' ? values.element : iterable ? iterable.args[0] ?? this.program.top : UNKNOWN
         const typeNode = tree.child(node, Field.Type)
         const type = tree.textOf(typeNode) === 'var' ? expressions.ofVariable(element) : this.program.withDimensions(this.program.names.type(typeNode, scope), node, scope)
+        if (values.tag !== 'array' && !iterable) expressions.expect(tree.child(node, Field.Value), values, this.program.known('java/lang/Iterable'))
+        else expressions.expect(tree.child(node, Field.Value), this.program.hierarchy.whole(element), type)
         inside.declare(new LocalSymbol(tree.textOf(tree.child(node, Field.Name)), type, node, 'element'))
         this.statement(tree.child(node, Field.Body), inside)
         return
@@ -169,7 +173,10 @@ export class BodyBinder implements Bodies {
         const inside = tree.kind(node) === Kind.AssertStatement || tree.kind(node) === Kind.ThrowStatement ? scope : scope.inner()
         for (const child of tree.children(node)) {
           if (tree.field(child) === Field.Body || tree.kind(child) === Kind.Block) this.statement(child, inside)
-          else expressions.type(child, inside)
+          else {
+            const type = expressions.type(child, inside)
+            if (tree.kind(node) === Kind.ThrowStatement) expressions.expect(child, type, this.program.known('java/lang/Throwable'))
+          }
         }
         // `while (!(x instanceof T t)) ...` leaves its variable known.
         return
@@ -185,6 +192,7 @@ export class BodyBinder implements Bodies {
   private give(value: Node, scope: Scope, giving: Giving | null): void {
     if (value === NONE) return
     const type = this.expressions.type(value, scope, giving?.wanted ?? null)
+    this.expressions.expect(value, type, giving?.wanted ?? null)
     giving?.given.push(type)
   }
 
@@ -214,6 +222,7 @@ export class BodyBinder implements Bodies {
       if (!isVar) scope.declare(local)
       const value = tree.child(declarator, Field.Value)
       const given = value === NONE ? UNKNOWN : this.expressions.type(value, scope, isVar ? null : type)
+      if (!isVar) this.expressions.expect(value, given, type)
       if (isVar) { local.type = this.expressions.ofVariable(given); scope.declare(local) }
     }
   }
@@ -230,6 +239,8 @@ export class BodyBinder implements Bodies {
             const isVar = tree.textOf(typeNode) === 'var'
             const type = isVar ? null : this.program.names.type(typeNode, inside)
             const given = this.expressions.type(value, inside, type)
+            this.expressions.expect(value, given, type)
+            this.expressions.expect(typeNode, type ?? given, this.program.known('java/lang/AutoCloseable'))
             inside.declare(new LocalSymbol(tree.textOf(tree.child(resource, Field.Name)), type ?? this.expressions.ofVariable(given), resource, 'variable'))
           }
           break
@@ -263,7 +274,7 @@ export class BodyBinder implements Bodies {
       const inside = isRule ? scope.inner() : shared
       for (const child of tree.children(part)) {
         if (tree.kind(child) === Kind.SwitchLabel) this.label(child, inside, selector)
-        else if (isRule && tree.kind(child) === Kind.ExpressionStatement) giving.given.push(this.expressions.type(tree.first(child), inside, wanted))
+        else if (isRule && tree.kind(child) === Kind.ExpressionStatement) this.give(tree.first(child), inside, giving)
         else this.statement(child, inside)
       }
     }

@@ -8,6 +8,7 @@ import { ClassType, erasure, NULL, plainType, substitute, thisType, UNKNOWN, VOI
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import { declareClass } from './declare.js'
+import type { TypeFindings } from './type-findings.js'
 import { type JavaFile } from './scope.js'
 import { BOOLEAN, CHAR, DOUBLE, FLOAT, INT, LONG, promoted } from './primitives.js'
 import type { JavaProgram } from './program.js'
@@ -34,7 +35,8 @@ export class Expressions {
   private readonly string: ClassType
   bodies!: Bodies
 
-  constructor(readonly program: JavaProgram, readonly file: JavaFile, private readonly overloads: Overloads) {
+  /** `findings`: where what does not fit together is noted; a survey leaves it out, a change that is checked does not. */
+  constructor(readonly program: JavaProgram, readonly file: JavaFile, private readonly overloads: Overloads, readonly findings: TypeFindings | null = null) {
     this.tree = file.tree
     this.string = program.known('java/lang/String')
   }
@@ -58,8 +60,10 @@ export class Expressions {
       case Kind.Super: { const owner = scope.owner; return owner ? this.superOf(owner) : UNKNOWN }
       case Kind.ParenthesizedExpression: return this.type(tree.first(node), scope, wanted)
       case Kind.AssignmentExpression: {
-        const left = this.type(tree.child(node, Field.Left), scope)
-        this.type(tree.child(node, Field.Right), scope, left)
+        const target = tree.child(node, Field.Left), value = tree.child(node, Field.Right)
+        const left = this.type(target, scope)
+        const right = this.type(value, scope, left)
+        if (this.findings && this.operator(tree.end(target), tree.start(value)) === '=') this.expect(value, right, left)
         return left
       }
       case Kind.BinaryExpression: return this.binary(node, scope)
@@ -84,7 +88,7 @@ export class Expressions {
       case Kind.ArrayCreationExpression: return this.arrayCreation(node, scope)
       case Kind.ArrayInitializer: {
         const element = wanted?.tag === 'array' ? wanted.element : null
-        for (const child of tree.children(node)) this.type(child, scope, element)
+        for (const child of tree.children(node)) this.expect(child, this.type(child, scope, element), element)
         return wanted ?? UNKNOWN
       }
       case Kind.ElementValueArrayInitializer: for (const child of tree.children(node)) this.type(child, scope); return UNKNOWN
@@ -101,6 +105,21 @@ export class Expressions {
         return UNKNOWN
       }
     }
+  }
+
+  /** Notes it where a value of one type stands where another is wanted and does not go. */
+  expect(node: Node, given: Type, wanted: Type | null): void {
+    if (!this.findings || wanted === null) return
+    this.findings.note(node, this.goes(given, wanted) ? null : { given, wanted })
+  }
+
+  /** Whether a value of a type goes where another is wanted, by assignment. */
+  private goes(given: Type, wanted: Type): boolean {
+    if (wanted === VOID || holdsUnknown(given) || holdsUnknown(wanted)) return true
+    if (given.tag === 'primitive' && wanted.tag === 'primitive') return true
+    if (wanted.tag === 'primitive') return this.number(given) !== undefined
+    if (given.tag === 'primitive') { const boxed = this.program.boxed(given.name); return boxed === undefined || this.number(wanted) !== undefined || this.hierarchy.isSubtype(boxed, wanted) }
+    return this.hierarchy.isSubtype(given, wanted)
   }
 
   private superOf(owner: ClassSymbol): Type {
@@ -310,7 +329,12 @@ export class Expressions {
     const { tree } = this
     // Pattern variables of the condition are known where it holds; they stay in the scope around, which does no harm.
     this.type(tree.child(node, Field.Condition), scope)
-    const types = [this.type(tree.child(node, Field.Consequence), scope, wanted), this.type(tree.child(node, Field.Alternative), scope, wanted)]
+    const types = [Field.Consequence, Field.Alternative].map(field => {
+      const branch = tree.child(node, field)
+      const type = this.type(branch, scope, wanted)
+      this.expect(branch, type, wanted)
+      return type
+    })
     return this.joined(types, wanted)
   }
 
@@ -550,7 +574,8 @@ export class Expressions {
     const waits = (index: number) => args[index]!.function !== null || (args[index]!.adapts && holdsUnknown(args[index]!.type!))
     if (variables.length === 0 || raw || explicit.length > 0) {
       const by: Substitution = new Map(raw ? variables.map(one => [one, erasure(one)]) : variables.map((one, index) => [one, explicit[index] ?? UNKNOWN]))
-      nodes.forEach((node, index) => { if (waits(index)) this.type(node, scope, substitute(formals[index]!, by)) })
+      nodes.forEach((node, index) => { if (waits(index)) this.expectArgument(node, this.type(node, scope, substitute(formals[index]!, by)), substitute(formals[index]!, by), scope, args[index]!) })
+      if (this.findings) args.forEach((arg, index) => { if (!waits(index)) this.expectArgument(nodes[index]!, arg.type!, substitute(formals[index]!, by), scope, arg) })
       const result = substitute(chosen.result, by)
       return raw ? erasure(result) : result
     }
@@ -584,8 +609,31 @@ export class Expressions {
       }
       by = inference.solution()
     }
+    if (this.findings) {
+      by = this.asWanted(chosen, variables, formals, args, by, wanted)
+      args.forEach((arg, index) => this.expectArgument(nodes[index]!, arg.type ?? UNKNOWN, substitute(formals[index]!, by), scope, arg))
+    }
     if (asReceiver) for (const variable of variables) if (by.get(variable) === UNKNOWN) by.set(variable, erasure(variable))
     return substitute(chosen.result, by)
+  }
+
+  /** Type arguments that make the result what is wanted, where those that the arguments tell do not and these fit them as well. */
+  private asWanted(
+    chosen: Candidate, variables: readonly TypeVariable[], formals: readonly Type[], args: readonly Argument[], by: Map<TypeVariable, Type>, wanted: Type | null
+  ): Map<TypeVariable, Type> {
+    if (!wanted || wanted === VOID || this.goes(substitute(chosen.result, by), wanted)) return by
+    const inference = new Inference(this.hierarchy, variables)
+    inference.wanted(chosen.result, wanted)
+    args.forEach((arg, index) => { if (arg.type) inference.argument(arg.type, formals[index]!) })
+    const other = inference.solution()
+    const fits = this.goes(substitute(chosen.result, other), wanted) && args.every((arg, index) => !arg.type || arg.adapts || this.goes(arg.type, substitute(formals[index]!, other)))
+    return fits ? other : by
+  }
+
+  /** An argument that could be another type if another were wanted is asked again, with what is. */
+  private expectArgument(node: Node, given: Type, formal: Type, scope: Scope, arg: Argument): void {
+    if (!this.findings || arg.function) return
+    this.expect(node, arg.adapts && !this.goes(given, formal) ? this.type(node, scope, formal) : given, formal)
   }
 
   /** Whether the last argument of a call is the array itself. */
@@ -663,7 +711,11 @@ export class Expressions {
     })
     const body = tree.child(node, Field.Body)
     const useful = wanted && wanted !== VOID && wanted !== UNKNOWN ? wanted : null
-    if (tree.kind(body) !== Kind.Block) return this.type(body, inside, useful)
+    if (tree.kind(body) !== Kind.Block) {
+      const type = this.type(body, inside, useful)
+      this.expect(body, type, useful)
+      return type
+    }
     const returned = this.bodies.lambdaBlock(body, inside, useful)
     return returned.length === 0 ? VOID : this.joined(returned, null)
   }
@@ -784,6 +836,7 @@ export class Expressions {
     if (!chosen) { this.file.bind(name, undefined, 'no method of this name is found'); return UNKNOWN }
     this.file.bind(name, chosen.method)
     this.file.receivers.set(name, symbol)
+    if (this.findings && declared) this.expectReference(node, before, 'symbol' in found && !chosen.method.isStatic ? symbol : null, chosen, parameters, declared.result)
     const { typeParameters } = chosen.method.signature
     if (typeParameters.length === 0) return chosen.result
     const inference = new Inference(this.hierarchy, typeParameters)
@@ -791,6 +844,15 @@ export class Expressions {
     given.forEach((parameter, index) => inference.argument(parameter, formalAt(chosen, index, chosen.method.varargs && given.length !== chosen.method.arity)))
     if (declared && declared.result !== VOID) inference.wanted(chosen.result, declared.result)
     return substitute(chosen.result, inference.solution())
+  }
+
+  /** What a function is handed goes to the method that it stands for, and what that gives is what is wanted. */
+  private expectReference(node: Node, before: Node, receiver: ClassSymbol | null, chosen: Candidate, parameters: readonly Type[], result: Type): void {
+    if (receiver && parameters[0]) this.expect(before, erasure(this.hierarchy.upper(parameters[0])), plainType(receiver))
+    const handed = receiver ? parameters.slice(1) : parameters
+    const fits = handed.every((type, index) => this.goes(erasure(this.hierarchy.upper(type)), erasure(this.hierarchy.upper(formalAt(chosen, index, chosen.method.varargs && handed.length !== chosen.method.arity))))) &&
+      (result === VOID || result.tag === 'variable' || this.goes(erasure(this.hierarchy.upper(chosen.result)), erasure(this.hierarchy.upper(result))))
+    this.findings?.note(node, fits ? null : { given: chosen.result, wanted: result })
   }
 
   /** The method that takes the arguments, or none: unlike `choose` on the overloads, nothing is taken for nearest. */
@@ -852,6 +914,7 @@ export class Expressions {
       const parent = settled(result, this.hierarchy)
       return thisType(this.anonymous(node, body, scope, parent.tag === 'class' ? parent : plainType(created.symbol)))
     }
+    this.findings?.creations.set(node, result)
     return result
   }
 

@@ -1,7 +1,5 @@
 import type { FileFacts } from '../../model/facts.js'
 import { compareText } from '../../model/order.js'
-import type { LanguageWriter } from '../../model/plan.js'
-import { planRefused } from '../../model/plan.js'
 import { Overloads } from '../binding/overloads.js'
 import { Jar } from '../classfile/jar.js'
 import type { StubSource } from '../classfile/stub-index.js'
@@ -17,6 +15,10 @@ import { extractJavaFile } from './extract.js'
 import { JavaProgram } from './program.js'
 import type { JavaProjectFiles } from './project-files.js'
 import { findJavaFiles } from './project-files.js'
+import { affectedFiles } from './write/affected-files.js'
+import { BoundProgram } from './write/bound-program.js'
+import { describeFlaw, newFlaws } from './write/flaws.js'
+import { JavaWriter } from './write/java-writer.js'
 
 /** What reading Java needs that is not in the project. */
 export interface JavaTools {
@@ -59,17 +61,31 @@ export class JavaLanguage implements LanguageSession<JavaState> {
       if (text === null) sources.delete(relative)
       else sources.add(relative)
     }
-    return this.open(new OverlayFileSource(texts, before.source), { ...before.files, sources: [...sources].sort(compareText) }, before)
+    const files = { ...before.files, sources: [...sources].sort(compareText) }
+    const trees = new Map(before.trees)
+    for (const [path, text] of own) {
+      const relative = path.slice(this.root.length + 1)
+      if (text === null) trees.delete(relative)
+      else if (trees.get(relative)?.text !== text) trees.set(relative, this.tools.grammar.parse(text))
+    }
+    return this.stateOf(new OverlayFileSource(texts, before.source), files, trees, [...files.problems], before)
   }
 
-  writer(at: JavaState): LanguageWriter & { readonly current: JavaState } {
-    const refused = () => planRefused('language', 'Java code is read and measured; changing it is not built yet.')
-    return { current: at, interfaceMembers: () => [], extractInterface: refused, injectionPoints: () => [], inject: refused }
+  writer(at: JavaState): JavaWriter { return new JavaWriter(this, at) }
+
+  newProblems(before: JavaState, after: JavaState, changed: readonly string[]): string[] {
+    const own = changed.filter(path => path.endsWith('.java'))
+    if (own.length === 0) return []
+    return newFlaws(this.bound(before), this.bound(after), affectedFiles(before, own), new Map()).map(flaw => describeFlaw(flaw, this.bound(after)))
   }
 
-  newProblems(before: JavaState, after: JavaState): string[] {
-    const known = new Set(before.facts.files.flatMap(file => file.unresolved.map(one => `${file.path}:${one.name}`)))
-    return after.facts.files.flatMap(file => file.unresolved.filter(one => !known.has(`${file.path}:${one.name}`)).map(one => `${file.path}:${one.span.line}: ${one.name} ${one.reason}`))
+  private readonly boundPrograms = new WeakMap<JavaState, BoundProgram>()
+
+  /** A state's code with what its names mean, for whoever changes it. */
+  bound(state: JavaState): BoundProgram {
+    let bound = this.boundPrograms.get(state)
+    if (!bound) this.boundPrograms.set(state, bound = new BoundProgram(state.trees, [this.tools.jdk, ...state.files.jars.flatMap(path => this.jar(path, state.source, []) ?? [])]))
+    return bound
   }
 
   private open(source: FileSource, files: JavaProjectFiles, before?: JavaState, progress?: ReadProgress, stop?: () => void): JavaState {
@@ -87,6 +103,14 @@ export class JavaLanguage implements LanguageSession<JavaState> {
     const parsed = this.tools.parseAll ? this.tools.parseAll(fresh.map(one => one.text), told)
       : fresh.map(({ text }, index) => { if (index % 20 === 0) told(index); return this.tools.grammar.parse(text) })
     fresh.forEach(({ path }, index) => trees.set(path, parsed[index]!))
+    return this.stateOf(source, files, trees, problems, before, progress, stop)
+  }
+
+  /** A state whose facts are read when they are first asked for. */
+  private stateOf(
+    source: FileSource, files: JavaProjectFiles, trees: ReadonlyMap<string, FlatTree>, problems: { file: string; line: number; message: string }[], before?: JavaState,
+    progress?: ReadProgress, stop?: () => void
+  ): JavaState {
     let facts: ProjectFacts | undefined
     const readFacts = (): ProjectFacts => {
       const read = trees.size === 0 ? [] : this.factsOf(trees, files, source, before, problems, progress, stop)

@@ -67,20 +67,21 @@ export class JavaFile {
   /** Imports through which a name was found. */
   readonly usedImports = new Set<Import>()
   readonly scope: Scope
-  private readonly meanings: (Bound | undefined)[]
+  private meanings: (Bound | undefined)[] | undefined
   /** For uses of members: the class that the receiver is declared as. */
   readonly receivers = new Map<Node, ClassSymbol>()
   readonly unbound = new Map<Node, string>()
 
   constructor(readonly path: string, readonly tree: FlatTree) {
     this.scope = new Scope(this, null)
-    this.meanings = new Array<Bound | undefined>(tree.size)
   }
 
   bind(node: Node, meaning: Bound | undefined, reason = 'is not found'): void {
-    if (meaning) { this.meanings[node / NODE_WIDTH] = meaning; this.unbound.delete(node) }
-    else if (this.meanings[node / NODE_WIDTH] === undefined) this.unbound.set(node, reason)
+    if (meaning) {
+      (this.meanings ??= new Array<Bound | undefined>(this.tree.size))[node / NODE_WIDTH] = meaning
+      this.unbound.delete(node)
+    } else if (this.meaning(node) === undefined) this.unbound.set(node, reason)
   }
 
-  meaning(node: Node): Bound | undefined { return this.meanings[node / NODE_WIDTH] }
+  meaning(node: Node): Bound | undefined { return this.meanings?.[node / NODE_WIDTH] }
 }

@@ -9,7 +9,7 @@ import { meansSymbol, mentions } from './narrow.js'
 import { uniqueName } from './parameter-name.js'
 import { placeOf } from './place.js'
 import type { Provision } from './provision.js'
-import { Refused } from './refused.js'
+import { Refused } from '../../write/refused.js'
 
 /** Gives a class's constructor the parameter, and every place that runs the constructor what it then needs. */
 export function addParameter(

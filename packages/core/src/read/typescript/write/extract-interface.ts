@@ -1,6 +1,9 @@
 import ts from 'typescript'
 import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
+import { proposedInterfaceName } from '../../write/names.js'
+import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
+import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
 import { symbolOf } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
@@ -12,10 +15,8 @@ import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
 import { mentionsIn, renamedMentions, typeNamesIn } from './interface-text.js'
 import type { InterfaceMention, InterfaceText } from './interface-text.js'
-import type { NarrowingTrial } from './narrow-wherever-allowed.js'
-import { narrowWhereverAllowed } from './narrow-wherever-allowed.js'
 import type { Annotation } from './narrow.js'
-import { annotationsOf } from './narrow.js'
+import { annotationsBehind, annotationsOf } from './narrow.js'
 import type { FileStyle } from './style.js'
 import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
@@ -27,7 +28,7 @@ export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeD
   const all = publicMembers(node, snapshot)
   const wanted = plan.members === null ? all : all.filter(member => plan.members!.includes(member.name))
   if (wanted.length === 0) return planRefused('no-members', `${node.name.text} has no public instance members to put into an interface.`)
-  const name = plan.name ?? proposedName(node.name.text, snapshot)
+  const name = plan.name ?? proposedInterfaceName(node.name.text, new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name))))
   if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
 
   let attempt = tryPlace(plan, node, context, path, wanted, name, plan.place)
@@ -72,7 +73,7 @@ function tryPlace(
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
   const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot), ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
-  const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Built> => {
+  const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried> => {
     const mentions = narrowed.filter(one => 'mention' in one)
     const text = renamedMentions(interfaceText, own, mentions, name)
     const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one))
@@ -91,29 +92,39 @@ function tryPlace(
     const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
     for (const one of mentions) keys.set(`${target}:${starts[one.mention]!}`, one.key)
     const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)
-    return { result: built, after, errors, broken, keyAt, checked }
+    const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
+      if (errors.length > 0) return new Set(errors.flatMap(error => annotationsBehind(error, after, active, keyAt)))
+      // A file in which a name would mean something else keeps its types.
+      const where = broken!.slice(0, broken!.indexOf(':'))
+      const inFile = [...active].filter(([, annotation]) => annotation.path === where).map(([key]) => key)
+      return new Set(inFile.length > 0 ? inFile : active.keys())
+    }
+    return { result: { built, after, errors, broken }, holds: errors.length === 0 && broken === null, behind, checked }
   }
-  let outcome: ReturnType<typeof narrowWhereverAllowed<Annotation | InterfaceMention, Built>>
+  let outcome: ReturnType<typeof narrowWhereverAllowed<Annotation | InterfaceMention, Tried>>
   try {
     outcome = narrowWhereverAllowed(annotations, trial)
   } catch (error) {
     if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
     throw error
   }
-  const { narrowed, last } = outcome
+  const { narrowed, last: { result: last } } = outcome
   if (last.errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(last.errors[0]!, root)}`)
   if (last.broken !== null) return planRefused('binding', `${last.broken}.`)
   const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
   if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
   return {
     after: last.after, step: {
-      refused: false, changes: last.result.changes, edits: last.result.count, notes,
+      refused: false, changes: last.built.changes, edits: last.built.count, notes,
       choices: { name, members: wanted.map(member => member.name).join(','), place, narrow: plan.narrow ? 'yes' : 'no', ...(plan.client ? { client: plan.client } : {}) }
     }
   }
 }
 
 type Built = ReturnType<typeof build>
+
+/** A change as it was written and what was found wrong with it: errors, or a name that would mean something else. */
+interface Tried { readonly built: Built; readonly after: Snapshot; readonly errors: readonly ts.Diagnostic[]; readonly broken: string | null }
 
 function build(
   node: ts.ClassLikeDeclaration, context: WriteContext, path: string, target: string, sameFile: boolean, name: string,
@@ -191,14 +202,6 @@ function withBases(node: ts.ClassLikeDeclaration, snapshot: Snapshot): Set<strin
   if (symbol) visit(snapshot.checker.getDeclaredTypeOfSymbol(symbol), 20)
   for (const clause of node.heritageClauses ?? []) for (const heritage of clause.types) visit(snapshot.checker.getTypeAtLocation(heritage), 20)
   return ids
-}
-
-/** A name that nothing in the project has: `Ledger` gives `LedgerPort`. Classes named as implementations lose that part. */
-function proposedName(className: string, snapshot: Snapshot): string {
-  const stem = className.replace(/(Impl|Implementation)$/, '') || className
-  const taken = new Set(snapshot.facts.files.flatMap(file => file.types.map(type => type.name)))
-  for (const candidate of [stem, `${stem}Port`, `${stem}Role`]) if (candidate !== className && !taken.has(candidate)) return candidate
-  for (let n = 2; ; n++) if (!taken.has(`${stem}Port${n}`)) return `${stem}Port${n}`
 }
 
 /** A file name in the manner of the class's own file. */

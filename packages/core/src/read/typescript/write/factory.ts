@@ -4,7 +4,7 @@ import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { writeType } from './injected-type.js'
 import { lineOf } from './injection-points.js'
 import { portableText } from './portable.js'
-import { Refused } from './refused.js'
+import { Refused } from '../../write/refused.js'
 
 /** A function that stands for a `new`: its type, the arguments that its call is given, and its own text in a file. */
 export interface Factory {

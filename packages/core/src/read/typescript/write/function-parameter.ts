@@ -9,10 +9,11 @@ import { typeName, writeType } from './injected-type.js'
 import type { FoundPoint } from './injection-points.js'
 import { lineOf } from './injection-points.js'
 import { meansSymbol, mentions } from './narrow.js'
-import { freeNameIn, lowerFirst } from './parameter-name.js'
+import { freeNameIn } from './parameter-name.js'
 import { placeOf } from './place.js'
 import { isPortable, portableText } from './portable.js'
-import { Refused } from './refused.js'
+import { lowerFirst } from '../../write/names.js'
+import { Refused } from '../../write/refused.js'
 
 /**
  * Hands a collaborator to a function or a static method: its last parameter, with what it builds today as the default, so

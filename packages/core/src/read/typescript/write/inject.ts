@@ -9,7 +9,7 @@ import { injectIntoFunction } from './function-parameter.js'
 import type { FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, findInjectionPoints } from './injection-points.js'
 import { replaceCreation, replaceInstance } from './provision.js'
-import { Refused } from './refused.js'
+import { Refused } from '../../write/refused.js'
 import { NotWritable } from './written-type.js'
 
 /** Plans and checks the injection at a point of a class, or of a file's functions. */

@@ -1,7 +1,7 @@
 import ts from 'typescript'
 import type { WriteContext } from './context.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
-import { Refused } from './refused.js'
+import { Refused } from '../../write/refused.js'
 import { takeNames, TypeWriter } from './written-type.js'
 
 /** The name of a class or interface of the project, by id, as it stands in a file, imported there where needed. */

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { Narrowable } from './narrow.js'
+import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
 
 /** The text of a new interface, without its brackets: `interface Lock<T>`, and one line or more for each member. */
 export interface InterfaceText {

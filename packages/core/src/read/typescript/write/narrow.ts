@@ -1,14 +1,8 @@
 import ts from 'typescript'
+import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
 import type { Snapshot } from '../session.js'
 
-/** A place where a class stands as a type and could be narrowed. */
-export interface Narrowable {
-  readonly path: string
-  /** Names the place among all of one change. */
-  readonly key: string
-}
-
-/** Such a place in the code as it is. */
+/** A place in the code as it is where a class stands as a type. */
 export interface Annotation extends Narrowable {
   readonly file: ts.SourceFile
   /** The name that would be replaced. */

@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import { numberedName } from '../../write/names.js'
 import { memberName } from '../declarations.js'
 
 /** A name for a constructor's parameter that nothing in the constructor or among the members has, but for `allowed` ones. */
@@ -13,18 +14,13 @@ export function uniqueName(wanted: string, node: ts.ClassLikeDeclaration, allowe
   // A parameter may have the name of the field that it fills.
   const free = (name: string) => !taken.has(name) || (mayFill ? fields.has(name) && !(constructor && namesIn(constructor).has(name)) : allowed.has(name) && !members.has(name))
   const safe = RESERVED.has(wanted) ? `${wanted}Instance` : wanted
-  return numbered(safe, free)
+  return numberedName(safe, free)
 }
 
 /** A name for a parameter of a function that nothing inside it has. */
 export function freeNameIn(wanted: string, node: ts.FunctionLikeDeclaration): string {
   const taken = namesIn(node)
-  return numbered(RESERVED.has(wanted) ? `${wanted}Instance` : wanted, name => !taken.has(name))
-}
-
-function numbered(name: string, free: (name: string) => boolean): string {
-  if (free(name)) return name
-  for (let n = 2; ; n++) if (free(`${name}${n}`)) return `${name}${n}`
+  return numberedName(RESERVED.has(wanted) ? `${wanted}Instance` : wanted, name => !taken.has(name))
 }
 
 const RESERVED = new Set(['default', 'function', 'class', 'new', 'delete', 'import', 'export', 'switch', 'case', 'package', 'interface', 'private', 'public', 'static', 'enum', 'in', 'void', 'with', 'yield', 'let', 'arguments', 'eval'])
@@ -34,10 +30,4 @@ function namesIn(node: ts.Node): Set<string> {
   const visit = (at: ts.Node): void => { if (ts.isIdentifier(at) && !(ts.isPropertyAccessExpression(at.parent) && at.parent.name === at)) names.add(at.text); ts.forEachChild(at, visit) }
   visit(node)
   return names
-}
-
-/** `HTTPServer` gives `httpServer`. */
-export function lowerFirst(name: string): string {
-  const head = /^[A-Z]+(?![a-z])/.exec(name)?.[0]
-  return head ? head.toLowerCase() + name.slice(head.length) : name.charAt(0).toLowerCase() + name.slice(1)
 }

@@ -1,0 +1,21 @@
+import type { Type } from '../binding/types.js'
+import type { Node } from '../syntax/flat-tree.js'
+
+/** A value of one type where another is wanted. */
+export interface Mismatch {
+  readonly given: Type
+  readonly wanted: Type
+}
+
+/** What a careful reading of a file's bodies tells beyond what its names mean. */
+export class TypeFindings {
+  readonly mismatches = new Map<Node, Mismatch>()
+  /** Types of creations, their arguments inferred. */
+  readonly creations = new Map<Node, Type>()
+
+  /** Bodies of lambdas are gone through more than once; what is known last counts. */
+  note(node: Node, mismatch: Mismatch | null): void {
+    if (mismatch) this.mismatches.set(node, mismatch)
+    else this.mismatches.delete(node)
+  }
+}

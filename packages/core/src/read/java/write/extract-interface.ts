@@ -1,0 +1,198 @@
+import type { TextEdit } from '../../../edit/text-edit.js'
+import type { FileChange } from '../../../edit/text-edit.js'
+import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { Flags } from '../../binding/symbols.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { proposedInterfaceName } from '../../write/names.js'
+import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
+import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
+import { Refused } from '../../write/refused.js'
+import type { JavaState } from '../java-language.js'
+import { Field, Kind } from '../syntax.js'
+import { affectedFiles, filesUsing } from './affected-files.js'
+import type { JavaWriteContext, JavaWritten } from './context.js'
+import type { Flaw } from './flaws.js'
+import { describeFlaw, newFlaws } from './flaws.js'
+import type { PublicMethod } from './interface-members.js'
+import { documentationStart, publicMethods, signatureLines } from './interface-members.js'
+import type { FileNames } from './java-editor.js'
+import { JavaEditor, NewJavaFile } from './java-editor.js'
+import type { NarrowingPlace } from './narrowing-places.js'
+import { narrowingPlaces, placesBehind } from './narrowing-places.js'
+import { typeParametersText } from './type-text.js'
+
+/** Names that no type can have. */
+const RESERVED = /^(abstract|assert|boolean|break|byte|case|catch|char|class|const|continue|default|do|double|else|enum|extends|final|finally|float|for|goto|if|implements|import|instanceof|int|interface|long|native|new|package|private|protected|public|record|return|sealed|permits|short|static|strictfp|super|switch|synchronized|this|throw|throws|transient|try|var|void|volatile|while|yield|true|false|null|_)$/
+
+/** Plans and checks an interface over members of a class. */
+export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
+  const { bound, state } = context
+  if (symbol.flags & (Flags.Interface | Flags.Enum)) return planRefused('kind', `${symbol.name} is no class.`)
+  if (symbol.flags & Flags.Local) return planRefused('local', `${symbol.name} is known only inside a method, so nothing else can be declared with its interface.`)
+  const all = publicMethods(symbol, bound)
+  const wanted = plan.members === null ? all : all.filter(({ method }) => plan.members!.includes(method.name))
+  if (wanted.length === 0) return planRefused('no-members', `${symbol.name} has no public methods of its objects to put into an interface.`)
+  const name = plan.name ?? proposedInterfaceName(symbol.name, new Set(state.facts.files.flatMap(file => file.types.map(type => type.name))))
+  if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
+
+  const attempt = (place: ExtractInterfacePlan['place']): JavaWritten | PlanRefusal => {
+    try { return tryPlace(plan, symbol, context, wanted, name, place) } catch (error) {
+      if (error instanceof Refused) return planRefused(error.reason, `${error.message}.`)
+      throw error
+    }
+  }
+  const first = attempt(plan.place)
+  if (!('refused' in first) || plan.place !== 'own-file' || first.reason !== 'not-visible') return first
+  // What the members mention may be private to the class's file; there the interface can still be.
+  const inFile = attempt('class-file')
+  if ('refused' in inFile) return first
+  return { ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${first.message}`, ...inFile.step.notes] } }
+}
+
+interface Built {
+  readonly changes: readonly FileChange[]
+  readonly edits: ReadonlyMap<string, readonly TextEdit[]>
+  readonly count: number
+  readonly after: JavaState
+  readonly flaws: readonly Flaw[]
+}
+
+function tryPlace(
+  plan: ExtractInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext, wanted: readonly PublicMethod[], name: string, place: ExtractInterfacePlan['place']
+): JavaWritten | PlanRefusal {
+  const { bound, state, language } = context
+  const declared = bound.program.declarations.get(symbol)!
+  const path = declared.file.path
+  const sameFile = place === 'class-file'
+  const client = place === 'client' && plan.client !== null ? bound.classById(plan.client) : undefined
+  if (place === 'client' && !client) return planRefused('client', 'The client beside which it is to stand is no class of the project.')
+  const packageName = client ? client.packageName : symbol.packageName
+  const beside = client ? bound.pathOf(client)! : path
+  const target = sameFile ? path : `${beside.slice(0, beside.lastIndexOf('/') + 1)}${name}.java`
+  const taken = bound.program.classIn(packageName, name)
+  if (taken || (!sameFile && state.source.isFile(`${language.root}/${target}`))) return planRefused('file-exists', `${taken ? taken.id : target} exists already; choose another name.`)
+  // Beside a nested class, where its private neighbours can be seen; else at the end of the file.
+  const nested = sameFile && symbol.outer !== null
+  if (nested && symbol.outer!.types.has(name)) return planRefused('name-taken', `${symbol.outer!.name} has a ${name} already; choose another name.`)
+  const id = nested ? `${symbol.outer!.id}.${name}` : packageName === '' ? name : `${packageName}.${name}`
+
+  const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id)) : []
+  const ancestors = new Set([...bound.program.hierarchy.ancestorsOf(symbol)].map(one => one.id))
+  const trial = (narrowed: readonly NarrowingPlace[]): NarrowingTrial<Built> => {
+    const { changes, edits, count } = write(narrowed)
+    const after = language.edit(state, new Map(changes.map(change => [`${language.root}/${change.path}`, change.after])))
+    const now = language.bound(after)
+    const changed = changes.map(change => change.path)
+    const rebinding = [{ types: ancestors, to: id }]
+    // The changed files first: most of what is wrong shows there.
+    let flaws = newFlaws(bound, now, changed, edits, rebinding)
+    let checked = changed.length
+    if (flaws.length === 0) {
+      const affected = affectedFiles(state, changed.filter(one => state.trees.has(one))).filter(one => !changed.includes(one))
+      flaws = newFlaws(bound, now, affected, edits, rebinding)
+      checked += affected.length
+    }
+    const keys = new Map<string, string>()
+    for (const one of narrowed) {
+      const start = bound.trees.get(one.path)!.start(one.node)
+      let shift = 0
+      for (const edit of edits.get(one.path) ?? []) if (edit.end <= start && edit.start < start) shift += edit.text.length - (edit.end - edit.start)
+      keys.set(`${one.path}:${start + shift}`, one.key)
+    }
+    const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
+      const found = new Set(flaws.flatMap(flaw => placesBehind(flaw, now, active, (at, start) => keys.get(`${at}:${start}`))))
+      return found.size > 0 ? found : new Set(active.keys())
+    }
+    return { result: { changes, edits, count, after, flaws }, holds: flaws.length === 0, behind, checked }
+  }
+  const { narrowed, last: { result } } = narrowWhereverAllowed(places, trial, { trials: 24, checks: 400 })
+  if (result.flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(result.flaws[0]!, language.bound(result.after))}`)
+  const notes = places.length === 0 ? (plan.narrow ? [`Nothing is declared as ${symbol.name}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${places.length} uses of ${symbol.name} as a type become ${name}.`]
+  if (narrowed < places.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
+  return {
+    after: result.after, step: {
+      refused: false, changes: result.changes, edits: result.count, notes,
+      choices: { name, members: [...new Set(wanted.map(({ method }) => method.name))].join(','), place, narrow: plan.narrow ? 'yes' : 'no', ...(plan.client ? { client: plan.client } : {}) }
+    }
+  }
+
+  function write(narrowed: readonly NarrowingPlace[]) {
+    const editor = new JavaEditor(bound)
+    const own = editor.file(path)
+    const { tree } = own
+    const { lineEnd, indent } = own.style
+    const keys = new Set(narrowed.map(one => one.key))
+    const names: FileNames = sameFile ? own : new NewJavaFile(packageName, new Set([name, ...symbol.typeParameters.map(one => one.name)]), bound)
+    const renamed = (file: { path: string; tree: typeof tree }, node: number) => keys.has(`${file.path}:${file.tree.start(node)}`) ? name : undefined
+    const members = wanted.map(one => signatureLines(one, symbol, names, bound, renamed, plan.narrow ? name : null, nested ? symbol : undefined))
+    const isPublic = isVisibleEverywhere(symbol) && !(sameFile && !nested)
+    const elsewhere = packageName !== symbol.packageName
+    const access = nested ? accessOf(symbol) : isPublic || elsewhere ? 'public ' : ''
+    const head = `${access}interface ${name}${typeParametersText(symbol.typeParameters, names, nested ? symbol : undefined)}`
+    const base = nested ? own.indentAt(tree.start(declared.node)) : ''
+    const lines = members.flatMap((one, index) => [...(index > 0 && (one.length > 1 || members[index - 1]!.length > 1) ? [''] : []), ...one.map(line => `${base}${indent}${line}`)])
+    const body = [`${head} {`, ...lines, `${base}}`].join(lineEnd)
+    if (nested) own.insert(documentationStart(tree, declared.node), body + lineEnd + lineEnd + base)
+    else if (sameFile) own.insert(tree.end(declared.node), lineEnd + lineEnd + body)
+    else {
+      const parts = [...licence(tree.text, lineEnd), ...(packageName === '' ? [] : [`package ${packageName};`, ''])]
+      const imports = [...names.needed].sort().map(one => `import ${one};`)
+      editor.create(target, [...parts, ...imports, ...(imports.length > 0 ? [''] : []), body, ''].join(lineEnd))
+    }
+    const mention = nested || sameFile ? name : own.byName(packageName, name)
+    implement(mention)
+    for (const { method, file, node } of wanted) if (file === declared.file && method.owner === symbol) addOverride(node)
+    for (const one of narrowed) {
+      const file = editor.file(one.path)
+      file.replaceNode(one.node, nested && one.path !== path ? nestedName(file) : nested || (sameFile && one.path === path) ? name : file.byName(packageName, name))
+    }
+    return editor.finish()
+
+    function nestedName(file: FileNames): string { return `${file.nameOf(symbol.outer!)}.${name}` }
+
+    function implement(written: string): void {
+      const parameters = symbol.typeParameters.length > 0 ? `<${symbol.typeParameters.map(one => one.name).join(', ')}>` : ''
+      const interfaces = tree.child(declared.node, Field.Interfaces)
+      if (interfaces !== NONE) { own.insert(tree.end(interfaces), `, ${written}${parameters}`); return }
+      const before = [Field.Superclass, Field.Parameters, Field.TypeParameters, Field.Name].map(field => tree.child(declared.node, field)).find(one => one !== NONE)!
+      own.insert(tree.end(before), ` implements ${written}${parameters}`)
+    }
+
+    /** Where the project marks what implements or overrides, so is this. */
+    function addOverride(node: number): void {
+      if (!usesOverride()) return
+      const modifiers = tree.childOf(node, Kind.Modifiers)
+      const holder = modifiers === NONE ? '' : tree.textOf(modifiers)
+      if (/@(java\.lang\.)?Override\b/.test(holder)) return
+      const start = tree.start(node)
+      const margin = own.indentAt(start)
+      // A declaration that shares its line with others keeps it.
+      const alone = tree.text.slice(tree.text.lastIndexOf('\n', start - 1) + 1, start).trim() === ''
+      own.insert(start, alone ? `@Override${lineEnd}${margin}` : '@Override ')
+    }
+
+    function usesOverride(): boolean {
+      if (tree.text.includes('@Override')) return true
+      for (const other of bound.trees.values()) if (other.text.includes('@Override')) return true
+      return false
+    }
+  }
+}
+
+function isVisibleEverywhere(symbol: ClassSymbol): boolean {
+  for (let at: ClassSymbol | null = symbol; at; at = at.outer) if (!(at.flags & Flags.Public)) return false
+  return true
+}
+
+function accessOf(symbol: ClassSymbol): string {
+  if (symbol.outer?.isInterface) return ''
+  return symbol.flags & Flags.Public ? 'public ' : symbol.flags & Flags.Protected ? 'protected ' : symbol.flags & Flags.Private ? 'private ' : ''
+}
+
+/** The comment with which a file begins, before its package: what its licence asks for is so for a new file too. */
+function licence(text: string, lineEnd: string): string[] {
+  const comment = /^\uFEFF?\s*(\/\*[^]*?\*\/|(?:\/\/.*\r?\n)+)\s*(?=package\b)/.exec(text)?.[1]
+  return comment && /copyright|licen[cs]e/i.test(comment) ? [comment.trimEnd().split(/\r?\n/).join(lineEnd), ''] : []
+}

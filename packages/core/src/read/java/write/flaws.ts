@@ -1,0 +1,172 @@
+import type { TextEdit } from '../../../edit/text-edit.js'
+import { offsetMapper } from '../../../edit/text-edit.js'
+import { ClassSymbol, CONSTRUCTOR, MethodSymbol } from '../../binding/symbols.js'
+import type { MemberSymbol } from '../../binding/symbols.js'
+import { describe, erasure, thisType } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import type { Bound } from '../scope.js'
+import { Kind } from '../syntax.js'
+import type { BoundFile, BoundProgram } from './bound-program.js'
+
+/** Something that a changed state says wrong, or otherwise than before. */
+export interface Flaw {
+  readonly path: string
+  readonly node: Node
+  readonly message: string
+}
+
+/** What a plan allows to bind otherwise than before: from a member of one of `types` to one of `to`. */
+export interface PlannedRebinding {
+  readonly types: ReadonlySet<string>
+  readonly to: string
+  /** Or a field that constructors see as a parameter of the same name and value. */
+  readonly field?: string
+}
+
+export function describeFlaw({ path, node, message }: Flaw, after: BoundProgram): string {
+  const tree = after.trees.get(path)
+  const line = tree ? tree.text.slice(0, tree.start(node)).split('\n').length : 1
+  return `${path}:${line}: ${message}`
+}
+
+/**
+ * What is wrong in a changed state and was not before: names without meaning, values where another type is wanted, methods
+ * that no longer override what they did, and names that mean something else now. `edits`: by path, what was changed.
+ */
+export function newFlaws(
+  before: BoundProgram, after: BoundProgram, paths: Iterable<string>, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[] = []
+): Flaw[] {
+  const flaws: Flaw[] = []
+  for (const path of paths) {
+    const now = after.file(path)
+    if (!now) { if (after.trees.has(path)) flaws.push({ path, node: 0, message: 'nests deeper than can be followed' }); continue }
+    const old = before.file(path)
+    const oldTree = old?.java.tree, tree = now.java.tree
+    const mapped = edits.has(path) ? offsetMapper(edits.get(path)!) : oldTree?.text === tree.text ? (start: number, end: number) => ({ start, end }) : () => null
+    const known = new Set<string>()
+    const placeOf = (at: { start: number; end: number } | null): string => at ? `${at.start}-${at.end}` : ''
+    if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys()]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
+    const isNew = (node: Node) => !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
+    for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Error && !oldTree?.contains(0, Kind.Error)) flaws.push({ path, node: at, message: 'it cannot be parsed' })
+    for (const [node, reason] of now.java.unbound) if (isNew(node)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
+    for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
+    if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
+    flaws.push(...lostOverrides(old, now, before, after, mapped))
+  }
+  return flaws
+}
+
+type Mapper = (start: number, end: number) => { start: number; end: number } | null
+
+/** What a name means, in words that stay the same while its declaration does. */
+export function meaningKey(meaning: Bound): string | undefined {
+  if (meaning instanceof ClassSymbol) return meaning.id
+  if (meaning.kind === 'local') return undefined
+  return `${meaning.owner.id}.${meaning.name}[${ordinal(meaning)}]`
+}
+
+function ordinal(member: MemberSymbol): number {
+  return member.owner.own(member.name).filter(one => one.kind === member.kind).indexOf(member)
+}
+
+function takes(meaning: Bound): string {
+  return meaning instanceof MethodSymbol ? meaning.signature.parameters.map(type => describe(erasure(type))).join() : ''
+}
+
+function ownerOf(meaning: Bound): { owner: string; member: string } {
+  if (meaning instanceof ClassSymbol) return { owner: meaning.id, member: '' }
+  return meaning.kind === 'local' ? { owner: '', member: '' } : { owner: meaning.owner.id, member: meaning.name }
+}
+
+function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper, planned: readonly PlannedRebinding[]): Flaw[] {
+  const flaws: Flaw[] = []
+  const tree = old.java.tree, newTree = now.java.tree
+  const places = new Map<number, Node[]>()
+  for (let at = 0; at < newTree.size * 5; at += 5) {
+    if (!now.java.meaning(at)) continue
+    const list = places.get(newTree.start(at))
+    if (list) list.push(at)
+    else places.set(newTree.start(at), [at])
+  }
+  for (let at = 0; at < tree.size * 5; at += 5) {
+    const meaning = old.java.meaning(at)
+    const key = meaning && meaningKey(meaning)
+    if (!meaning || key === undefined) continue
+    const kind = tree.kind(at)
+    // Of a whole expression only the beginning is sure to stay where it was.
+    const place = kind === Kind.Identifier || kind === Kind.TypeIdentifier ? mapped(tree.start(at), tree.end(at)) : mapped(tree.start(at), tree.start(at) + 1)
+    if (!place) continue
+    const node = places.get(place.start)?.find(one => newTree.kind(one) === kind)
+    const to = node === undefined ? undefined : now.java.meaning(node)
+    // What has no meaning any more is told as such.
+    if (node === undefined || !to) continue
+    const newKey = meaningKey(to)
+    if (newKey === key) continue
+    const from = ownerOf(meaning), into = ownerOf(to)
+    // Another of its name may have come before it; then what it takes tells whether it is the same.
+    if (from.owner === into.owner && from.member === into.member && takes(meaning) === takes(to)) continue
+    if (newKey === undefined && planned.some(plan => plan.field === from.member && plan.types.has(from.owner))) continue
+    if (from.member === into.member && planned.some(plan => plan.types.has(from.owner) && plan.to === into.owner)) continue
+    flaws.push({ path: now.java.path, node, message: `${tree.textOf(at).slice(0, 60)} would mean ${newKey ?? 'a local variable'} and not ${key}` })
+  }
+  return flaws
+}
+
+/** Methods that override less than before, give what the overridden method does not allow, or clash with another. */
+function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper): Flaw[] {
+  const flaws: Flaw[] = []
+  const path = now.java.path
+  const earlier = old ? overridesIn(old, before) : new Map<Node, Overriding>()
+  const earlierAt = new Map<number, Overriding>()
+  for (const [node, one] of earlier) {
+    const place = mapped(old!.java.tree.start(node), old!.java.tree.end(node))
+    if (place) earlierAt.set(place.start, one)
+  }
+  for (const [node, one] of overridesIn(now, after)) {
+    const was = earlierAt.get(now.java.tree.start(node))
+    const lost = was?.overridden.find(key => !one.overridden.includes(key))
+    if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
+    if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
+  }
+  return flaws
+}
+
+interface Overriding {
+  readonly method: MethodSymbol
+  readonly overridden: readonly string[]
+  /** What is wrong with it beside others of its name. */
+  readonly clash: string | undefined
+}
+
+const computed = new WeakMap<BoundFile, Map<Node, Overriding>>()
+
+function overridesIn(file: BoundFile, { program, overloads }: BoundProgram): Map<Node, Overriding> {
+  const known = computed.get(file)
+  if (known) return known
+  const found = new Map<Node, Overriding>()
+  const { hierarchy } = program
+  for (const symbol of file.java.classes.values()) {
+    for (const method of symbol.ownMembers) {
+      if (!(method instanceof MethodSymbol) || method.node < 0) continue
+      const overridden: string[] = []
+      let clash: string | undefined
+      const same = (other: MethodSymbol) => other !== method && other.arity === method.arity && overloads.overrides(symbol, method, other)
+      if (symbol.own(method.name).some(other => other instanceof MethodSymbol && same(other))) clash = `two ${method.name === CONSTRUCTOR ? 'constructors' : `methods ${method.name}`} would take the same`
+      if (method.name !== CONSTRUCTOR && !method.isStatic) {
+        for (const ancestor of hierarchy.ancestorsOf(symbol)) {
+          if (ancestor === symbol) continue
+          for (const other of ancestor.own(method.name)) {
+            if (!(other instanceof MethodSymbol) || other.isStatic || !same(other)) continue
+            overridden.push(`${ancestor.id}.${method.name}[${ordinal(other)}]`)
+            const given = erasure(method.signature.result), wanted = erasure(hierarchy.seenThrough(other.signature.result, other, thisType(symbol)))
+            if (!hierarchy.isSubtype(given, wanted)) clash ??= `${method.name} gives ${describe(given)}, and ${ancestor.name}.${method.name} promises ${describe(wanted)}`
+          }
+        }
+      }
+      found.set(method.node, { method, overridden, clash })
+    }
+  }
+  computed.set(file, found)
+  return found
+}
+

@@ -1,0 +1,56 @@
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { Refused } from '../../write/refused.js'
+import type { JavaLanguage, JavaState } from '../java-language.js'
+import type { BoundProgram } from './bound-program.js'
+import type { JavaWriteContext, JavaWritten } from './context.js'
+import { extractJavaInterface } from './extract-interface.js'
+import { injectInJava } from './inject.js'
+import { findJavaInjectionPoints } from './injection-points.js'
+import { publicMethods } from './interface-members.js'
+
+/** Writes planned steps in Java, each on the result of the one before. */
+export class JavaWriter implements LanguageWriter {
+  private state: JavaState
+
+  constructor(private readonly language: JavaLanguage, start: JavaState) { this.state = start }
+
+  /** The state that the steps so far lead to. */
+  get current(): JavaState { return this.state }
+
+  private get context(): JavaWriteContext { return { language: this.language, state: this.state, bound: this.bound } }
+  private get bound(): BoundProgram { return this.language.bound(this.state) }
+
+  private take(type: string, plan: (symbol: ClassSymbol) => JavaWritten | PlanRefusal): StepOutcome {
+    const symbol = this.bound.classById(type)
+    if (!symbol) return planRefused('no-class', `${type} is not a class that can be changed here.`)
+    try {
+      const outcome = plan(symbol)
+      if ('refused' in outcome) return outcome
+      this.state = outcome.after
+      return outcome.step
+    } catch (error) {
+      if (error instanceof Refused) return planRefused(error.reason, /[.!]$/.test(error.message) ? error.message : `${error.message}.`)
+      throw error
+    }
+  }
+
+  interfaceMembers(type: string): readonly string[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? [...new Set(publicMethods(symbol, this.bound).map(({ method }) => method.name))] : []
+  }
+
+  extractInterface(plan: ExtractInterfacePlan): StepOutcome {
+    return this.take(plan.type, symbol => extractJavaInterface(plan, symbol, this.context))
+  }
+
+  injectionPoints(type: string): readonly InjectionPoint[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? findJavaInjectionPoints(symbol, this.context).map(point => point.told) : []
+  }
+
+  inject(plan: InjectPlan): StepOutcome {
+    return this.take(plan.type, symbol => injectInJava(plan, symbol, this.context))
+  }
+}

@@ -1,0 +1,156 @@
+import { ClassSymbol, MethodSymbol } from '../../binding/symbols.js'
+import type { FlatTree, Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
+import type { Bound, JavaFile } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { isAnnotation } from '../type-names.js'
+import type { BoundProgram } from './bound-program.js'
+import { around, parentOf } from './bound-program.js'
+import type { Flaw } from './flaws.js'
+
+/** A place in the code as it is where a class stands as a type. */
+export interface NarrowingPlace extends Narrowable {
+  /** The name, or the whole dotted name, that would be replaced. */
+  readonly node: Node
+}
+
+/** Every place in some files where a class's name is used as the type of something: not where it is made, inherited from, cast to or asked for. */
+export function narrowingPlaces(symbol: ClassSymbol, bound: BoundProgram, paths: Iterable<string>): NarrowingPlace[] {
+  const found: NarrowingPlace[] = []
+  for (const path of paths) {
+    const file = bound.file(path)
+    if (!file?.java.tree.text.includes(symbol.name)) continue
+    const { tree } = file.java
+    const own = bound.classById(symbol.id) ?? symbol
+    for (let at = 0; at < tree.size * 5; at += 5) {
+      const kind = tree.kind(at)
+      if (kind !== Kind.TypeIdentifier && kind !== Kind.Identifier) continue
+      if (file.java.meaning(at) !== own) continue
+      const parent = parentOf(tree, at)
+      const inScoped = tree.kind(parent) === Kind.ScopedTypeIdentifier
+      if (inScoped && tree.children(parent).at(-1) !== at) continue
+      const node = inScoped ? parent : at
+      if (kind === Kind.Identifier ? !isReferenceQualifier(tree, at, file.java) : !declaresSomething(tree, node)) continue
+      found.push({ path, key: `${path}:${tree.start(node)}`, node })
+    }
+  }
+  return found
+}
+
+/** `Ledger::total`, where the method needs an object. */
+function isReferenceQualifier(tree: FlatTree, node: Node, file: JavaFile): boolean {
+  const parent = parentOf(tree, node)
+  if (tree.kind(parent) !== Kind.MethodReference || tree.first(parent) !== node) return false
+  const method = file.meaning(tree.children(parent).at(-1)!)
+  return method instanceof MethodSymbol && !method.isStatic && !(file.meaning(parent) instanceof MethodSymbol)
+}
+
+/** Whether the type that a name stands in is that of a variable, a result, an argument or a bound. */
+function declaresSomething(tree: FlatTree, node: Node): boolean {
+  let at = node
+  let parent = parentOf(tree, at)
+  // The head of a generic type stands where the generic type does; arguments and elements are types of their own.
+  while (tree.kind(parent) === Kind.GenericType || tree.kind(parent) === Kind.AnnotatedType || tree.kind(parent) === Kind.ArrayType) {
+    at = parent
+    parent = parentOf(tree, at)
+  }
+  switch (tree.kind(parent)) {
+    case Kind.FieldDeclaration: case Kind.ConstantDeclaration: case Kind.LocalVariableDeclaration: case Kind.MethodDeclaration: case Kind.FormalParameter:
+    case Kind.SpreadParameter: case Kind.EnhancedForStatement: case Kind.Resource: case Kind.ArrayCreationExpression: return tree.field(at) === Field.Type || tree.kind(parent) === Kind.SpreadParameter
+    case Kind.TypeArguments: case Kind.Wildcard: case Kind.TypeBound: return true
+    default: return false
+  }
+}
+
+/** The narrowed names behind a flaw: those in the declarations of the names that it mentions, first closely, then in wider circles. */
+export function placesBehind(flaw: Flaw, after: BoundProgram, active: ReadonlyMap<string, Narrowable>, keyAt: (path: string, start: number) => string | undefined): string[] {
+  const file = after.file(flaw.path)
+  if (!file) return [...active.keys()]
+  const { java } = file
+  const { tree } = java
+
+  const within = (node: Node, of: JavaFile): string[] => {
+    const keys: string[] = []
+    const end = of.tree.after(node)
+    for (let at = node; at < end; at += 5) {
+      const kind = of.tree.kind(at)
+      if (kind !== Kind.TypeIdentifier && kind !== Kind.Identifier && kind !== Kind.ScopedTypeIdentifier) continue
+      const key = keyAt(of.path, of.tree.start(at))
+      if (key !== undefined && active.has(key)) keys.push(key)
+    }
+    return keys
+  }
+  /** What a declaration shows: its types, not its body. */
+  const header = (node: Node, of: JavaFile): string[] => of.tree.children(node).flatMap(child => {
+    const kind = of.tree.kind(child)
+    return of.tree.field(child) === Field.Body || kind === Kind.Block || kind === Kind.VariableDeclarator || isAnnotation(kind) ? [] : within(child, of)
+  })
+  const shown = (meaning: Bound, depth: number): string[] => {
+    if (meaning instanceof ClassSymbol) {
+      const declared = after.program.declarations.get(meaning)
+      return declared ? header(declared.node, declared.file) : []
+    }
+    if (meaning.kind !== 'local') {
+      const declared = after.program.declarations.get(meaning.owner)
+      if (!declared || meaning.node < 0) return []
+      const outerNode = parentOf(declared.file.tree, meaning.node)
+      const holder = declared.file.tree.kind(outerNode) === Kind.VariableDeclarator ? parentOf(declared.file.tree, outerNode) : outerNode
+      return holder < 0 ? [] : header(holder, declared.file)
+    }
+    const holder = tree.kind(meaning.node) === Kind.VariableDeclarator ? parentOf(tree, meaning.node) : meaning.node
+    const own = tree.kind(holder) === Kind.Identifier ? [] : header(holder, java)
+    if (own.length > 0 || depth === 0) return own
+    if (meaning.role === 'lambda-parameter') {
+      const call = around(tree, meaning.node, new Set([Kind.MethodInvocation, Kind.ObjectCreationExpression]))
+      return call < 0 ? [] : [...named(call, depth - 1, true), ...statementAround(call, depth - 1)]
+    }
+    const value = tree.child(meaning.node, Field.Value)
+    return value === NONE ? [] : named(value, depth - 1)
+  }
+  const statementAround = (node: Node, depth: number): string[] => {
+    const declared = around(tree, node, new Set([Kind.LocalVariableDeclaration, Kind.FieldDeclaration, Kind.ReturnStatement]))
+    return declared < 0 || depth < 0 ? [] : header(declared, java)
+  }
+  /** `shallow`: not into lambdas, whose own names come back here. */
+  const named = (node: Node, depth: number, shallow = false): string[] => {
+    const keys = within(node, java)
+    const end = tree.after(node)
+    for (let at = node; at < end; at += 5) {
+      if (shallow && tree.kind(at) === Kind.LambdaExpression) { at = tree.after(at) - 5; continue }
+      const meaning = java.meaning(at)
+      if (meaning) keys.push(...shown(meaning, depth))
+    }
+    return keys
+  }
+
+  for (let node = flaw.node, depth = 2; node > 0; node = parentOf(tree, node)) {
+    const keys = named(node, depth)
+    if (keys.length > 0) return [...new Set(keys)]
+    const kind = tree.kind(node)
+    if (kind === Kind.ReturnStatement || kind === Kind.MethodDeclaration || kind === Kind.ExpressionStatement || kind === Kind.LambdaExpression) {
+      const method = kind === Kind.MethodDeclaration ? node : around(tree, node, new Set([Kind.MethodDeclaration]))
+      const outerNode = method < 0 ? [] : [...header(method, java), ...overriddenHeaders(method)]
+      if (outerNode.length > 0) return [...new Set(outerNode)]
+      depth = 4
+    }
+    if (java.classes.has(node)) {
+      const inClass = within(node, java)
+      if (inClass.length > 0) return [...new Set(inClass)]
+    }
+  }
+  const inFile = within(0, java)
+  return inFile.length > 0 ? [...new Set(inFile)] : [...active.keys()]
+
+  /** What a method overrides is declared elsewhere; types there are behind it too. */
+  function overriddenHeaders(method: Node): string[] {
+    const symbol = after.program.methodAt(java, method)
+    if (!symbol) return []
+    const keys: string[] = []
+    for (const ancestor of after.program.hierarchy.ancestorsOf(symbol.owner)) {
+      if (ancestor === symbol.owner) continue
+      for (const other of ancestor.own(symbol.name)) if (other instanceof MethodSymbol && other.arity === symbol.arity) keys.push(...shown(other, 0))
+    }
+    return keys
+  }
+}

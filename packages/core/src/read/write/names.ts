@@ -1,0 +1,18 @@
+/** A name that nothing in the project has: `Ledger` gives `LedgerPort`. Classes named as implementations lose that part. */
+export function proposedInterfaceName(className: string, taken: ReadonlySet<string>): string {
+  const stem = className.replace(/(Impl|Implementation)$/, '') || className
+  for (const candidate of [stem, `${stem}Port`, `${stem}Role`]) if (candidate !== className && !taken.has(candidate)) return candidate
+  for (let n = 2; ; n++) if (!taken.has(`${stem}Port${n}`)) return `${stem}Port${n}`
+}
+
+/** The name itself, or the first with a number that is free. */
+export function numberedName(name: string, free: (name: string) => boolean): string {
+  if (free(name)) return name
+  for (let n = 2; ; n++) if (free(`${name}${n}`)) return `${name}${n}`
+}
+
+/** `HTTPServer` gives `httpServer`. */
+export function lowerFirst(name: string): string {
+  const head = /^[A-Z]+(?![a-z])/.exec(name)?.[0]
+  return head ? head.toLowerCase() + name.slice(head.length) : name.charAt(0).toLowerCase() + name.slice(1)
+}

@@ -1,0 +1,67 @@
+/** A place where a class stands as a type and could be narrowed. */
+export interface Narrowable {
+  readonly path: string
+  /** Names the place among all of one change. */
+  readonly key: string
+}
+
+/** What came of writing a change with some places narrowed. */
+export interface NarrowingTrial<Result> {
+  readonly result: Result
+  /** True where nothing is wrong with it. */
+  readonly holds: boolean
+  /** The keys behind what is wrong. Never empty while `active` is not. */
+  readonly behind: (active: ReadonlyMap<string, Narrowable>) => ReadonlySet<string>
+  /** How many files were checked to know it. */
+  readonly checked: number
+}
+
+/** What regaining may cost: trials, and files checked in all of them. Counts, not seconds: the same code narrows the same. */
+export interface NarrowingBudget {
+  readonly trials: number
+  readonly checks: number
+}
+
+/** Rounds of dropping after which what is left is given up. */
+const MOST_ROUNDS = 12
+
+/**
+ * The largest set of places found that can be narrowed together. First all are, and those behind an error are dropped
+ * until none is left; blame is not exact, so what was dropped is then tried again, in halves, within a fixed budget.
+ */
+export function narrowWhereverAllowed<One extends Narrowable, Result>(
+  places: readonly One[], trial: (narrowed: readonly One[]) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 80, checks: 2000 }
+): { narrowed: number; last: NarrowingTrial<Result> } {
+  const active = new Map(places.map(place => [place.key, place]))
+  const chosen = (keys: ReadonlyMap<string, Narrowable>) => places.filter(place => keys.has(place.key))
+  let last = trial(places)
+  for (let round = 0; !last.holds && active.size > 0; round++) {
+    if (round >= MOST_ROUNDS) active.clear()
+    else for (const key of last.behind(active)) active.delete(key)
+    last = trial(chosen(active))
+  }
+  if (!last.holds || active.size === places.length) return { narrowed: active.size, last }
+
+  let trials = 0, checks = 0
+  const regain = (group: readonly One[]): void => {
+    if (group.length === 0 || trials >= budget.trials || checks >= budget.checks) return
+    const wider = new Map([...active, ...group.map(place => [place.key, place] as const)])
+    const found = trial(chosen(wider))
+    trials++
+    checks += found.checked
+    if (found.holds) {
+      for (const place of group) active.set(place.key, place)
+      last = found
+      return
+    }
+    if (group.length === 1) return
+    const middle = group.length >> 1
+    regain(group.slice(0, middle))
+    regain(group.slice(middle))
+  }
+  // All at once is what has just failed, so it starts with halves.
+  const dropped = places.filter(place => !active.has(place.key))
+  if (dropped.length === 1) regain(dropped)
+  else { regain(dropped.slice(0, dropped.length >> 1)); regain(dropped.slice(dropped.length >> 1)) }
+  return { narrowed: active.size, last }
+}

@@ -1,0 +1,123 @@
+// Applies every remedy offered on Java code, one at a time, each on the untouched code, and checks each result with javac.
+// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--cold N] [--limit N]`. A folder is the root of a project or of
+// its sources. It tells what our own check let through and javac did not; and after that check, what was applied. `--cold N`
+// writes N of the results to a copy and compiles it with javac in a process of its own. Needs a JDK of 17 or later.
+import { spawnSync } from 'node:child_process'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { CONSTRUCTOR, MethodSymbol } from '@hollowmoor/core/read/binding/symbols'
+import { JavaLanguage } from '@hollowmoor/core/read/java/java-language'
+import { isInertClass } from '@hollowmoor/core/read/java/inert'
+import { Kind } from '@hollowmoor/core/read/java/syntax'
+import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { measureProject } from '@hollowmoor/core/survey'
+import { DiskSource } from '@hollowmoor/host/disk-source'
+import { JavaCompiler, jdkPrograms } from '@hollowmoor/host/java-compiler'
+import { javaTools } from '@hollowmoor/host/languages'
+
+const args = process.argv.slice(2)
+const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
+const classpath = option('--classpath') ?? ''
+const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity)
+const folders = (args.length > 0 ? args : ['demo/withymere/java']).map(folder => resolve(folder))
+const programs = jdkPrograms()
+if (!programs) { console.error('No JDK is installed: set JAVA_HOME.'); process.exit(2) }
+const options = ['-proc:none', '-nowarn', '-Xmaxerrs', '10000', ...(classpath ? ['-cp', classpath] : [])]
+const tools = await javaTools()
+const untouched = new Map()
+const totals = { extracted: 0, injected: 0, cold: 0, failed: 0, missed: 0, creations: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
+
+for (const root of folders) {
+  const started = Date.now()
+  const compiler = new JavaCompiler(programs)
+  const language = new JavaLanguage(root, DEFAULT_SETTINGS, tools)
+  const state = language.read(new DiskSource())
+  const survey = measureProject(state.facts)
+  const sources = new Map([...state.trees].map(([path, tree]) => [path, tree.text]))
+  const writer = language.writer(state)
+  const offers = offersOf(survey, writer)
+  const creations = creationsOf(language.bound(state), state)
+  const concrete = survey.model.types.filter(type => type.kind === 'class' && !type.test && type.members.some(member => member.kind === 'method' && member.public && !member.static && !['equals', 'hashCode', 'toString'].includes(member.name)))
+  const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
+  const offeredConcrete = concrete.filter(type => offers.some(offer => offer.remedy === 'extract-interface' && offer.subject === type.id)).length
+  totals.creations += creations; totals.creationsOffered += offeredCreations
+  totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
+  const tally = new Map()
+  const narrowing = { narrowed: 0, of: 0 }
+  let shown = 0
+  for (const offer of offers.slice(0, limit)) {
+    const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
+    tally.set(offer.remedy, entry)
+    entry.offered++
+    let outcome
+    try { outcome = planStep(offer.id, {}, survey, language.writer(state)) } catch (error) {
+      entry.failed++; totals.failed++
+      console.log(`  FAILED ${offer.id}: ${error.stack.split('\n').slice(0, 4).join(' | ')}`)
+      continue
+    }
+    const refuse = (reason, message) => {
+      entry.refused[reason] = (entry.refused[reason] ?? 0) + 1
+      if (process.env.SHOW_REFUSALS && shown++ < 80) console.log(`  refused ${offer.id}: ${reason}: ${message}`)
+    }
+    if (outcome.refused) { refuse(outcome.reason, outcome.message); continue }
+    const errors = await compiler.newErrors(root, sources, options, new Map(outcome.changes.map(change => [change.path, change.after])))
+    if (!errors) { console.log('  the compiler does not answer'); process.exit(1) }
+    if (errors.length > 0) {
+      entry.missed++; totals.missed++
+      refuse('javac', errors[0])
+      console.log(`  missed ${offer.id}: ${errors[0]}`)
+      if (process.env.SHOW_MISSED) for (const change of outcome.changes) writeFileSync(join(process.env.SHOW_MISSED, change.path.split('/').pop()), change.after)
+      continue
+    }
+    entry.applied++
+    const told = outcome.notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
+    if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
+    totals[offer.remedy === 'inject' ? 'injected' : 'extracted']++
+    if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes, sources)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
+  }
+  compiler.close()
+  console.log(JSON.stringify({
+    folder: root.split('/').pop(), files: sources.size, new: `${offeredCreations} of ${creations} offered`, concrete: `${offeredConcrete} of ${concrete.length} offered`,
+    narrowed: `${narrowing.narrowed} of ${narrowing.of}`, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000)
+  }))
+}
+console.log(JSON.stringify(totals))
+process.exitCode = totals.failed > 0 ? 1 : 0
+
+/** Every `new` in product code of a class of the project that is neither record nor exception, wherever it stands. */
+function creationsOf(bound, state) {
+  let count = 0
+  for (const path of bound.paths) {
+    const file = bound.file(path)?.java
+    if (!file || state.files.isTest(path)) continue
+    for (let at = 0; at < file.tree.size * 5; at += 5) {
+      if (file.tree.kind(at) !== Kind.ObjectCreationExpression || file.tree.childOf(at, Kind.ClassBody) >= 0) continue
+      const made = file.meaning(at)
+      if (made instanceof MethodSymbol && made.name === CONSTRUCTOR && made.owner.source && !isInertClass(made.owner, bound.program)) count++
+    }
+  }
+  return count
+}
+
+/** Whether javac, started anew, finds no error in the changed copy that it does not find in the untouched one. */
+function compilesCold(root, changes, sources) {
+  const errors = texts => {
+    const folder = mkdtempSync(join(tmpdir(), 'hollowmoor-cold-'))
+    for (const [path, text] of texts) { mkdirSync(dirname(join(folder, path)), { recursive: true }); writeFileSync(join(folder, path), text) }
+    writeFileSync(join(folder, 'files.txt'), [...texts.keys()].map(path => `"${join(folder, path)}"`).join('\n'))
+    const { stderr } = spawnSync(join(programs, 'javac'), [...options, '-encoding', 'UTF-8', '-d', join(folder, 'out'), `@${join(folder, 'files.txt')}`], { encoding: 'utf8', maxBuffer: 1 << 28 })
+    const found = stderr.split('\n').filter(line => line.includes(': error:')).map(line => line.replaceAll(folder, '').replace(/:\d+:/, ':'))
+    rmSync(folder, { recursive: true, force: true })
+    return found
+  }
+  const before = untouched.get(root) ?? errors(sources)
+  untouched.set(root, before)
+  const changed = new Map(sources)
+  for (const { path, after } of changes) { if (after === null) changed.delete(path); else changed.set(path, after) }
+  const known = new Set(before)
+  const fresh = errors(changed).filter(error => !known.has(error))
+  for (const error of fresh.slice(0, 2)) console.log(`    ${error}`)
+  return fresh.length === 0
+}
