@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import puppeteer from 'puppeteer-core'
 import type { Started } from '../packages/server/dist/serve.js'
-import { serve } from '../packages/server/dist/serve.js'
+import { serve, withymereIn } from '../packages/server/dist/serve.js'
 
 const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(path => path && existsSync(path))!
 let data: string, started: Started, browser: Browser, page: Page, base: string
@@ -12,7 +12,7 @@ const errors: string[] = []
 
 beforeAll(async () => {
   data = mkdtempSync(join(tmpdir(), 'hollowmoor-e2e-'))
-  const outcome = await serve({ port: 0, dataFolder: data, demo: resolve('demo/withymere/typescript') })
+  const outcome = await serve({ port: 0, dataFolder: data, demos: withymereIn(resolve('demo/withymere')).slice(0, 1) })
   if ('refused' in outcome) throw new Error(outcome.message)
   started = outcome
   base = `http://127.0.0.1:${new URL(started.address).port}`

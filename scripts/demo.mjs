@@ -5,11 +5,11 @@ import { install, root } from './setup.mjs'
 install()
 const { build } = await import('./build.mjs')
 build()
-const { serve } = await import('../packages/server/dist/serve.js')
+const { serve, withymereIn } = await import('../packages/server/dist/serve.js')
 const option = name => { const at = process.argv.indexOf(name); return at < 0 ? undefined : process.argv[at + 1] }
 console.log('[hollowmoor] starting, and surveying the demo project Withymere Navigation')
 const data = option('--data')
-const started = await serve({ port: Number(option('--port') ?? 4870), demo: join(root, 'demo/withymere/typescript'), ...(data ? { dataFolder: data } : {}) })
+const started = await serve({ port: Number(option('--port') ?? 4870), demos: withymereIn(join(root, 'demo/withymere')), ...(data ? { dataFolder: data } : {}) })
 if ('refused' in started) { console.error(started.message); process.exit(2) }
 await started.idle()
 console.log(`[hollowmoor] ready: ${started.address}  (Ctrl C ends it)`)

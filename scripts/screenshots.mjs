@@ -3,12 +3,12 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import puppeteer from 'puppeteer-core'
-import { serve } from '../packages/server/dist/serve.js'
+import { serve, withymereIn } from '../packages/server/dist/serve.js'
 import { findBrowser, root } from './setup.mjs'
 
 const folder = resolve(process.argv[2] ?? join(root, 'docs/screenshots'))
 const data = mkdtempSync(join(tmpdir(), 'hollowmoor-pictures-'))
-const started = await serve({ port: 4890, dataFolder: data, demo: join(root, 'demo/withymere/typescript') })
+const started = await serve({ port: 4890, dataFolder: data, demos: withymereIn(join(root, 'demo/withymere')).slice(0, 1) })
 await started.idle()
 const browser = await puppeteer.launch({ executablePath: findBrowser(), args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'], defaultViewport: { width: 1280, height: 800 } })
 const base = `http://127.0.0.1:${new URL(started.address).port}`

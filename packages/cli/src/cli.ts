@@ -7,6 +7,7 @@ import { unifiedDiff } from '@hollowmoor/core/edit/diff'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Survey } from '@hollowmoor/core/survey'
 import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { Command, CommanderError } from 'commander'
@@ -69,6 +70,10 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
       if (!parseRemedyId(id, project.survey)) throw new Stop(WRONG, `there is no remedy ${id} in ${dir}; "hollowmoor remedies" lists them`)
       const outcome = planStep(id, choices, project.survey, project.session.writer(project.state))
       if (outcome.refused) throw new Stop(REFUSED, outcome.message)
+      const compilers = new CompileCheck()
+      const compiled = await compilers.check(project, outcome.changes)
+      compilers.close()
+      if (compiled.errors.length > 0) throw new Stop(REFUSED, `It would not compile: ${compiled.errors[0]}`)
       if (options.diff) streams.out.write(unifiedDiff(outcome.changes))
       if (options.write) {
         const written = writeChange(project.root, outcome.changes, join(project.root, '.hollowmoor'))

@@ -1,3 +1,7 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { XMLParser } from 'fast-xml-parser'
+
 /** One test as a runner told it. */
 export interface TestResult { readonly name: string; readonly passed: boolean }
 
@@ -19,6 +23,52 @@ export function readTestReport(output: string): TestResult[] {
     found.set(name, (found.get(name) ?? true) && passed)
   }
   return [...found].map(([name, passed]) => ({ name, passed }))
+}
+
+/** Where runners write reports; anything else of a project is not searched. */
+const REPORT = /(^|\/)TEST-[^/]*\.xml$/
+
+interface XmlCase { readonly name?: string; readonly classname?: string; readonly failure?: unknown; readonly error?: unknown; readonly skipped?: unknown }
+
+/** Results in JUnit XML, as Maven, Gradle and JUnit's own launcher write them; skipped tests are left out. Throws on what is no XML. */
+export function readJUnitXml(xml: string): TestResult[] {
+  const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '', isArray: name => name === 'testcase' || name === 'testsuite' })
+  const found: TestResult[] = []
+  const visit = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return
+    for (const [name, children] of Object.entries(node)) {
+      if (!Array.isArray(children)) { if (name === 'testsuites') visit(children); continue }
+      if (name === 'testsuite') for (const child of children) visit(child)
+      if (name === 'testcase') for (const one of children as XmlCase[]) {
+        if (one.skipped === undefined) found.push({ name: `${one.classname ?? ''}${one.classname ? '.' : ''}${one.name ?? ''}`, passed: one.failure === undefined && one.error === undefined })
+      }
+    }
+  }
+  visit(parser.parse(xml, true))
+  return found
+}
+
+/** Paths of all test reports below a folder. */
+export function reportFiles(folder: string): string[] {
+  const found: string[] = []
+  const visit = (at: string, inside: string, depth: number): void => {
+    if (depth > 12) return
+    for (const entry of readdirSync(at, { withFileTypes: true })) {
+      const path = inside === '' ? entry.name : `${inside}/${entry.name}`
+      if (entry.isDirectory()) { if (entry.name !== 'node_modules' && entry.name !== '.git') visit(join(at, entry.name), path, depth + 1) }
+      else if (entry.isFile() && REPORT.test(path)) found.push(join(folder, path))
+    }
+  }
+  visit(folder, '', 0)
+  return found.sort()
+}
+
+/** What a run of tests told: in the reports that it wrote, else in what it printed. */
+export function testResults(folder: string, output: string): TestResult[] {
+  const fromReports = reportFiles(folder).flatMap(path => {
+    try { return readJUnitXml(readFileSync(path, 'utf8')) } catch { return [] }
+  })
+  return fromReports.length > 0 ? fromReports : readTestReport(output)
 }
 
 export interface TestComparison {

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import { testMatcher } from '@hollowmoor/core/read/discover'
@@ -9,7 +9,7 @@ import type { CommandOutcome } from './run-command.js'
 import { runCommand } from './run-command.js'
 import { ScratchCopy } from './scratch-copy.js'
 import type { TestComparison, TestResult } from './test-report.js'
-import { compareTests, readTestReport } from './test-report.js'
+import { compareTests, reportFiles, testResults } from './test-report.js'
 
 export interface TrialCommands {
   readonly compile: string
@@ -47,8 +47,10 @@ export async function tryOnCopy(
         return runCommand(command, { folder: copy.folder, seconds: commands.seconds, signal, env, onOutput: text => tell({ side: name, step, text }) })
       }
       const compile = await run('compile', commands.compile)
+      // Reports of earlier runs, the user's own copied along among them, would tell of other tests.
+      for (const path of reportFiles(copy.folder)) rmSync(path)
       const test = await run('test', commands.test, coverage ? { NODE_V8_COVERAGE: coverage } : {})
-      return { compile, test, tests: test ? readTestReport(test.output) : [] }
+      return { compile, test, tests: test ? testResults(copy.folder, test.output) : [] }
     }
     tell({ side: 'before', step: 'copy', text: 'The project is copied.\n' })
     const before = await side('before', null)

@@ -19,7 +19,7 @@ export interface AppParts {
   readonly changes: Changes
   readonly jobs: Jobs
   /** Puts the demo back as it was delivered; null where there is no demo. */
-  readonly resetDemo: (() => Promise<void>) | null
+  readonly resetDemo: ((project: ProjectRecord) => Promise<Refusal | undefined>) | null
   /** Folder of the built pages. */
   readonly pages: string
 }
@@ -115,7 +115,7 @@ export function createApp({ projects, changes, jobs, resetDemo, pages }: AppPart
   })
   app.post('/api/jobs/:id/cancel', (request, response) => { response.json({ cancelled: jobs.cancel(Number(request.params.id)) }) })
   app.get('/api/jobs/:id/events', async (request, response) => { await streamJob(jobs, Number(request.params.id), request, response) })
-  if (resetDemo) app.post('/api/demo/reset', async (_, response) => { await resetDemo(); response.status(204).end() })
+  if (resetDemo) app.post('/api/projects/:id/reset', async (request, response) => { need(await resetDemo(await project(request))); response.status(204).end() })
 
   app.use('/api', () => { throw new Refused(refusal('NOT_FOUND', 'There is nothing at this address.')) })
   if (existsSync(pages)) {

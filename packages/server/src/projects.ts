@@ -7,6 +7,7 @@ import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type { JobView, ProjectView } from '@hollowmoor/contract/views'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { gitState } from '@hollowmoor/host/git-state'
+import { proposedCommands } from '@hollowmoor/host/proposed-commands'
 import { openFolder, settingsOf } from '@hollowmoor/host/project-folder'
 import type { Jobs } from './jobs.js'
 import { JobFailed } from './jobs.js'
@@ -95,19 +96,5 @@ export class Projects {
   async close(): Promise<void> {
     for (const thread of this.threads.values()) await thread.close()
     this.threads.clear()
-  }
-}
-
-/** Compile and test commands as the build files suggest them; the user confirms or types others. */
-export function proposedCommands(root: string): { compile: string; test: string } {
-  let scripts: Record<string, unknown> = {}
-  try {
-    scripts = (JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')) as { scripts?: Record<string, unknown> }).scripts ?? {}
-  } catch { /* without one there is nothing to propose from */ }
-  const runner = existsSync(join(root, 'pnpm-lock.yaml')) ? 'pnpm' : existsSync(join(root, 'yarn.lock')) ? 'yarn' : 'npm'
-  const compile = ['typecheck', 'type-check', 'compile', 'check-types', 'tsc', 'build'].find(name => typeof scripts[name] === 'string')
-  return {
-    compile: compile ? `${runner} run ${compile}` : existsSync(join(root, 'tsconfig.json')) ? 'npx tsc --noEmit -p .' : '',
-    test: typeof scripts.test === 'string' && !/no test specified/.test(scripts.test) ? `${runner} test` : ''
   }
 }

@@ -18,8 +18,26 @@ export interface ServeOptions {
   readonly dataFolder?: string
   /** A folder to register and open on. */
   readonly open?: string
-  /** Folder of the demo as it is delivered; a copy of it is registered. */
-  readonly demo?: string
+  /** Demos as they are delivered; a copy of each is registered, and the first is opened. */
+  readonly demos?: readonly Demo[]
+}
+
+/** A code base that ships with Hollowmoor. */
+export interface Demo {
+  readonly folder: string
+  /** What its copy is named, on disk and on screen. */
+  readonly name: string
+  readonly title: string
+  readonly compile: string
+  readonly test: string
+}
+
+/** The demos in a folder: the same office in each language. */
+export function withymereIn(folder: string): Demo[] {
+  return [
+    { folder: join(folder, 'typescript'), name: 'withymere', title: 'Withymere Navigation', compile: 'npm run compile', test: 'npm test' },
+    { folder: join(folder, 'java'), name: 'withymere-java', title: 'Withymere Navigation, in Java', compile: 'sh compile.sh', test: 'sh test.sh' }
+  ]
 }
 
 export interface Started {
@@ -46,15 +64,22 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
   for (const record of await ProjectRecord.findAll()) if (existsSync(record.path)) recoverWrites(record.path, journalFolder(record.path))
 
   let first: ProjectRecord | undefined
-  let resetDemo: (() => Promise<void>) | null = null
-  if (options.demo) {
-    const delivered = options.demo, copy = join(dataFolder, 'demo', 'withymere')
-    resetDemo = async () => { copyDemo(delivered, copy); await projects.survey(first!) }
-    if (!existsSync(copy)) copyDemo(delivered, copy)
-    const added = await projects.add(copy, 'Withymere Navigation', true)
+  const delivered = new Map<number, { demo: Demo; copy: string }>()
+  for (const demo of options.demos ?? []) {
+    const copy = join(dataFolder, 'demo', demo.name)
+    if (!existsSync(copy)) copyDemo(demo.folder, copy)
+    const added = await projects.add(copy, demo.title, true)
     if (isRefusal(added)) return added
-    if (!added.commands) await added.update({ commands: { compile: 'npm run compile', test: 'npm test', seconds: 120, confirmed: false } })
-    first = added
+    if (!added.commands) await added.update({ commands: { compile: demo.compile, test: demo.test, seconds: 120, confirmed: false } })
+    delivered.set(added.id, { demo, copy })
+    first ??= added
+  }
+  const resetDemo = delivered.size === 0 ? null : async (project: ProjectRecord): Promise<Refusal | undefined> => {
+    const known = delivered.get(project.id)
+    if (!known) return refusal('REQUEST_INVALID', `${project.name} is no demo; only a demo can be laid anew.`)
+    copyDemo(known.demo.folder, known.copy)
+    await projects.survey(project)
+    return undefined
   }
   if (options.open) {
     const added = await projects.add(options.open)
@@ -67,6 +92,7 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
   if (!server) { await database.close(); return refusal('REQUEST_INVALID', `Ports ${options.port} to ${options.port + 19} are all in use; name another with --port.`) }
   const address = server.address()
   const port = typeof address === 'object' && address !== null ? address.port : options.port
+  for (const { copy } of delivered.values()) { const added = await projects.add(copy); if (!isRefusal(added) && added.id !== first?.id) await projects.survey(added) }
   if (first) await projects.survey(first)
   const listening = server
   const closed = new Promise<void>(resolve => listening.on('close', resolve))
@@ -95,5 +121,5 @@ function copyDemo(from: string, to: string): void {
   rmSync(to, { recursive: true, force: true })
   cpSync(from, to, { recursive: true, filter: path => !path.slice(from.length).includes('node_modules') })
   const modules = fileURLToPath(new URL('../../../node_modules', import.meta.url))
-  if (existsSync(modules)) symlinkSync(modules, join(to, 'node_modules'))
+  if (existsSync(modules) && existsSync(join(from, 'package.json'))) symlinkSync(modules, join(to, 'node_modules'))
 }

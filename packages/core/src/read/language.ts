@@ -26,6 +26,15 @@ export interface CodeState {
   textOf(path: string): string | undefined
 }
 
+/** What a language's own compiler needs to look at a state, where there is one that is not in this process. */
+export interface CompilerInput {
+  readonly language: string
+  /** Path from the root to text. */
+  readonly sources: ReadonlyMap<string, string>
+  /** Absolute paths of libraries. */
+  readonly libraries: readonly string[]
+}
+
 /** Reads a project in one language again and again, and writes planned changes in it. */
 export interface LanguageSession<State extends CodeState = CodeState> {
   readonly root: string
@@ -37,4 +46,6 @@ export interface LanguageSession<State extends CodeState = CodeState> {
   writer(at: State): LanguageWriter & { readonly current: State }
   /** What does not compile or bind in `after` and did in `before`, in words; `changed`: paths from the root. */
   newProblems(before: State, after: State, changed: readonly string[]): string[]
+  /** For a compiler outside; none for a language whose compiler has looked at every change already. */
+  compilerInputs(at: State): CompilerInput[]
 }

@@ -2,7 +2,7 @@ import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, 
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
-import type { CodeState, LanguageSession, ProjectFacts, ReadProgress } from './language.js'
+import type { CodeState, CompilerInput, LanguageSession, ProjectFacts, ReadProgress } from './language.js'
 
 /** One state of a project in all its languages. */
 export interface ProjectState extends CodeState {
@@ -28,6 +28,10 @@ export class ProjectSession implements LanguageSession<ProjectState> {
 
   newProblems(before: ProjectState, after: ProjectState, changed: readonly string[]): string[] {
     return this.languages.flatMap((language, index) => language.newProblems(before.parts[index]!, after.parts[index]!, changed))
+  }
+
+  compilerInputs(at: ProjectState): CompilerInput[] {
+    return this.languages.flatMap((language, index) => language.compilerInputs(at.parts[index]!))
   }
 }
 

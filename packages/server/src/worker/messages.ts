@@ -23,9 +23,9 @@ export interface ProjectCalls {
   references(level: CycleLevel, within: string, from: string, to: string): ReferenceView[] | Refusal
   jointReferences(type: string, collaborator: string): ReferenceView[] | Refusal
   choices(id: string): ChoiceView[] | Refusal
-  plan(steps: readonly StepInput[]): PlannedChange | Refusal
+  plan(steps: readonly StepInput[]): Promise<PlannedChange | Refusal> | Refusal
   /** What would not compile if just these texts were taken over. */
-  problemsOf(files: readonly FileChange[]): string[] | Refusal
+  problemsOf(files: readonly FileChange[]): Promise<string[]> | Refusal
   changedFiles(): string[] | Refusal
 }
 

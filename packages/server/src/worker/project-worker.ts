@@ -6,6 +6,7 @@ import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
 import { measureProject } from '@hollowmoor/core/survey'
+import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
@@ -52,7 +53,9 @@ const calls: ProjectCalls = {
   changedFiles: () => withProject(open => open.changedSince())
 }
 
-function planSteps(open: OpenProject, requested: readonly StepInput[]): PlannedChange | ReturnType<typeof refusal> {
+const compilers = new CompileCheck()
+
+async function planSteps(open: OpenProject, requested: readonly StepInput[]): Promise<PlannedChange | ReturnType<typeof refusal>> {
   const writer = open.session.writer(open.state)
   let survey = open.survey
   const done: PlannedStep[] = [], told: PlannedChange['steps'][number][] = [], subjects: string[] = []
@@ -69,15 +72,21 @@ function planSteps(open: OpenProject, requested: readonly StepInput[]): PlannedC
     if (parsed) subjects.push(parsed.subject)
     survey = measureProject(writer.current.facts, open.settings.moduleRoots)
   }
-  return { files: composeChanges(done), steps: told, effects: effectsOf(open.survey, survey, subjects) }
+  const files = composeChanges(done)
+  const compiled = await compilers.check(open, files)
+  if (compiled.errors.length > 0) return refusal('REMEDY_REFUSED', `It would not compile: ${compiled.errors[0]}`, steps.at(-1)?.id)
+  const last = told.at(-1)
+  if (last && compiled.told !== null) told[told.length - 1] = { ...last, notes: [...last.notes, compiled.told] }
+  return { files, steps: told, effects: effectsOf(open.survey, survey, subjects) }
 }
 
-function problemsOf(open: OpenProject, files: readonly FileChange[]): string[] {
+async function problemsOf(open: OpenProject, files: readonly FileChange[]): Promise<string[]> {
   const { session, state, root } = open
   const changed = files.filter(file => file.before !== file.after)
   if (changed.length === 0) return []
   const after = session.edit(state, new Map(changed.map(file => [`${root}/${file.path}`, file.after])))
-  return session.newProblems(state, after, changed.map(file => file.path)).slice(0, 20)
+  const own = session.newProblems(state, after, changed.map(file => file.path))
+  return (own.length > 0 ? own : (await compilers.check(open, changed)).errors).slice(0, 20)
 }
 
 const port = parentPort!

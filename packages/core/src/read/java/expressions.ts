@@ -611,6 +611,7 @@ export class Expressions {
     }
     if (this.findings) {
       by = this.asWanted(chosen, variables, formals, args, by, wanted)
+      for (const variable of variables) this.expectBounds(nodes, by, variable)
       args.forEach((arg, index) => this.expectArgument(nodes[index]!, arg.type ?? UNKNOWN, substitute(formals[index]!, by), scope, arg))
     }
     if (asReceiver) for (const variable of variables) if (by.get(variable) === UNKNOWN) by.set(variable, erasure(variable))
@@ -628,6 +629,15 @@ export class Expressions {
     const other = inference.solution()
     const fits = this.goes(substitute(chosen.result, other), wanted) && args.every((arg, index) => !arg.type || arg.adapts || this.goes(arg.type, substitute(formals[index]!, other)))
     return fits ? other : by
+  }
+
+  /** A type argument has to be within the bounds of its parameter. */
+  private expectBounds(nodes: readonly Node[], by: Substitution, variable: TypeVariable): void {
+    const solved = by.get(variable)
+    if (nodes.length === 0 || !solved || holdsUnknown(solved)) return
+    const bound = variable.bounds.find(one => !this.hierarchy.isSubtype(erasure(this.hierarchy.upper(solved)), erasure(substitute(one, by))))
+    if (bound) this.findings?.outside.set(nodes[0]!, { given: solved, wanted: bound })
+    else this.findings?.outside.delete(nodes[0]!)
   }
 
   /** An argument that could be another type if another were wanted is asked again, with what is. */

@@ -5,7 +5,7 @@ import { Jar } from '../classfile/jar.js'
 import type { StubSource } from '../classfile/stub-index.js'
 import type { FileSource } from '../file-source.js'
 import { OverlayFileSource, UNREADABLE_TEXT } from '../file-source.js'
-import type { CodeState, LanguageSession, ProjectFacts, ReadProgress } from '../language.js'
+import type { CodeState, CompilerInput, LanguageSession, ProjectFacts, ReadProgress } from '../language.js'
 import type { ProjectSettings } from '../settings.js'
 import type { FlatTree } from '../syntax/flat-tree.js'
 import type { Grammar } from '../syntax/grammar.js'
@@ -77,6 +77,10 @@ export class JavaLanguage implements LanguageSession<JavaState> {
     const own = changed.filter(path => path.endsWith('.java'))
     if (own.length === 0) return []
     return newFlaws(this.bound(before), this.bound(after), affectedFiles(before, own), new Map()).map(flaw => describeFlaw(flaw, this.bound(after)))
+  }
+
+  compilerInputs(at: JavaState): CompilerInput[] {
+    return at.trees.size === 0 ? [] : [{ language: 'java', sources: new Map([...at.trees].map(([path, tree]) => [path, tree.text])), libraries: at.files.jars }]
   }
 
   private readonly boundPrograms = new WeakMap<JavaState, BoundProgram>()

@@ -15,6 +15,9 @@ export interface JavaProjectFiles {
   readonly problems: readonly (FileProblem & { readonly file: string })[]
 }
 
+/** Where Debian's packages put the libraries that they bring. */
+const SYSTEM_REPOSITORY = '/usr/share/maven-repo'
+
 const WORDS = /<(groupId|artifactId|version)>\s*([^<]+?)\s*<\/\1>/g
 
 /**
@@ -74,11 +77,15 @@ export function readPom(text: string): { project: string; dependencies: { group:
 function inRepository(source: FileSource, home: string, { group, artifact, version }: { group: string; artifact: string; version: string }): string[] {
   // A build file says these; nothing that it says may lead out of the repositories.
   if (![group, artifact].every(part => /^[\w.-]+$/.test(part)) || /\.\.|^\.|[^\w.$\{}-]/.test(`${artifact}${version}`)) return []
-  const maven = `${home}/.m2/repository/${group.replaceAll('.', '/')}/${artifact}`
-  const versions = version && !version.includes('$') ? [version] : source.list(maven).filter(entry => entry.kind === 'directory').map(entry => entry.name).reverse()
-  for (const one of versions) {
-    const jar = `${maven}/${one}/${artifact}-${one}.jar`
-    if (source.isFile(jar)) return [jar]
+  const inside = `${group.replaceAll('.', '/')}/${artifact}`
+  for (const repository of [`${home}/.m2/repository`, SYSTEM_REPOSITORY]) {
+    const listed = source.list(`${repository}/${inside}`).filter(entry => entry.kind === 'directory').map(entry => entry.name).reverse()
+    // What a system brings it brings in one version, whatever a build file asks for.
+    const versions = version && !version.includes('$') ? [version, ...(repository === SYSTEM_REPOSITORY ? listed : [])] : listed
+    for (const one of versions) {
+      const jar = `${repository}/${inside}/${one}/${artifact}-${one}.jar`
+      if (source.isFile(jar)) return [jar]
+    }
   }
   const gradle = `${home}/.gradle/caches/modules-2/files-2.1/${group}/${artifact}/${version}`
   for (const hash of source.list(gradle)) {

@@ -10,6 +10,8 @@ export interface Mismatch {
 /** What a careful reading of a file's bodies tells beyond what its names mean. */
 export class TypeFindings {
   readonly mismatches = new Map<Node, Mismatch>()
+  /** Inferred type arguments that are outside their bounds, by the first argument of the call. */
+  readonly outside = new Map<Node, Mismatch>()
   /** Types of creations, their arguments inferred. */
   readonly creations = new Map<Node, Type>()
 

@@ -31,7 +31,6 @@ const extract = computed(() => view.value?.offers.find(offer => offer.remedy ===
 const noRemedy = computed(() => {
   const row = view.value!.row
   if (row.test) return 'it is test code'
-  if (row.file.endsWith('.java')) return 'Java code is read and measured, but not changed yet'
   return KIND_WORDS[row.kind] === 'class' ? 'it is a class without public methods' : `it is of the kind ${KIND_WORDS[row.kind]}`
 })
 const reasons: Record<string, string> = { created: 'built inside', static: 'static or global', inherited: 'inherited', concrete: 'concrete class', abstraction: 'abstraction', data: 'data' }

@@ -26,7 +26,7 @@ async function add(): Promise<void> {
     adding.value = false
   }
 }
-async function resetDemo(): Promise<void> { await api.resetDemo(); await list.reload() }
+async function resetDemo(project: ProjectView): Promise<void> { await api.resetDemo(project.id); await list.reload() }
 async function remove(project: ProjectView): Promise<void> {
   if (removing.value !== project.id) { removing.value = project.id; return }
   await api.removeProject(project.id)
@@ -68,7 +68,7 @@ const when = (time: string | null) => (time === null ? 'not yet' : new Date(time
             </td>
             <td>{{ when(project.surveyedAt) }}</td>
             <td class="figure">
-              <el-button v-if="project.demo && list.data.value?.demo" size="small" @click="resetDemo">Reset the demo</el-button>
+              <el-button v-if="project.demo && list.data.value?.demo" size="small" @click="resetDemo(project)">Reset the demo</el-button>
               <el-button v-else size="small" @click="remove(project)">{{ removing === project.id ? 'Really forget it?' : 'Forget' }}</el-button>
             </td>
           </tr>

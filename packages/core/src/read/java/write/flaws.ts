@@ -45,11 +45,14 @@ export function newFlaws(
     const mapped = edits.has(path) ? offsetMapper(edits.get(path)!) : oldTree?.text === tree.text ? (start: number, end: number) => ({ start, end }) : () => null
     const known = new Set<string>()
     const placeOf = (at: { start: number; end: number } | null): string => at ? `${at.start}-${at.end}` : ''
-    if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys()]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
+    if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys()]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
+    // A name that had no meaning before may be said once more.
+    const meaningless = new Set(old ? [...old.java.unbound.keys()].map(node => oldTree!.textOf(node)) : [])
     const isNew = (node: Node) => !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
     for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Error && !oldTree?.contains(0, Kind.Error)) flaws.push({ path, node: at, message: 'it cannot be parsed' })
-    for (const [node, reason] of now.java.unbound) if (isNew(node)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
+    for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
+    for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
     flaws.push(...lostOverrides(old, now, before, after, mapped))
   }
@@ -60,10 +63,13 @@ type Mapper = (start: number, end: number) => { start: number; end: number } | n
 
 /** What a name means, in words that stay the same while its declaration does. */
 export function meaningKey(meaning: Bound): string | undefined {
-  if (meaning instanceof ClassSymbol) return meaning.id
+  if (meaning instanceof ClassSymbol) return steadyId(meaning)
   if (meaning.kind === 'local') return undefined
-  return `${meaning.owner.id}.${meaning.name}[${ordinal(meaning)}]`
+  return `${steadyId(meaning.owner)}.${meaning.name}[${ordinal(meaning)}]`
 }
+
+/** An anonymous class is named by its place, which moves. */
+function steadyId(symbol: ClassSymbol): string { return symbol.id.replace(/\.\$\d+/g, '.$') }
 
 function ordinal(member: MemberSymbol): number {
   return member.owner.own(member.name).filter(one => one.kind === member.kind).indexOf(member)
@@ -74,8 +80,8 @@ function takes(meaning: Bound): string {
 }
 
 function ownerOf(meaning: Bound): { owner: string; member: string } {
-  if (meaning instanceof ClassSymbol) return { owner: meaning.id, member: '' }
-  return meaning.kind === 'local' ? { owner: '', member: '' } : { owner: meaning.owner.id, member: meaning.name }
+  if (meaning instanceof ClassSymbol) return { owner: steadyId(meaning), member: '' }
+  return meaning.kind === 'local' ? { owner: '', member: '' } : { owner: steadyId(meaning.owner), member: meaning.name }
 }
 
 function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper, planned: readonly PlannedRebinding[]): Flaw[] {
@@ -152,12 +158,13 @@ function overridesIn(file: BoundFile, { program, overloads }: BoundProgram): Map
       let clash: string | undefined
       const same = (other: MethodSymbol) => other !== method && other.arity === method.arity && overloads.overrides(symbol, method, other)
       if (symbol.own(method.name).some(other => other instanceof MethodSymbol && same(other))) clash = `two ${method.name === CONSTRUCTOR ? 'constructors' : `methods ${method.name}`} would take the same`
-      if (method.name !== CONSTRUCTOR && !method.isStatic) {
+      if (method.name !== CONSTRUCTOR) {
         for (const ancestor of hierarchy.ancestorsOf(symbol)) {
-          if (ancestor === symbol) continue
+          // What is static in an interface belongs to it alone; in a class it is hidden, and has to give as much.
+          if (ancestor === symbol || (method.isStatic && ancestor.isInterface)) continue
           for (const other of ancestor.own(method.name)) {
-            if (!(other instanceof MethodSymbol) || other.isStatic || !same(other)) continue
-            overridden.push(`${ancestor.id}.${method.name}[${ordinal(other)}]`)
+            if (!(other instanceof MethodSymbol) || other.isStatic !== method.isStatic || !same(other)) continue
+            overridden.push(`${steadyId(ancestor)}.${method.name}[${ordinal(other)}]`)
             const given = erasure(method.signature.result), wanted = erasure(hierarchy.seenThrough(other.signature.result, other, thisType(symbol)))
             if (!hierarchy.isSubtype(given, wanted)) clash ??= `${method.name} gives ${describe(given)}, and ${ancestor.name}.${method.name} promises ${describe(wanted)}`
           }

@@ -4,6 +4,7 @@ import type { Type } from '../../binding/types.js'
 import { argumentsOf, substitute, thisType } from '../../binding/types.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
+import { Refused } from '../../write/refused.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import type { BoundProgram } from './bound-program.js'
@@ -53,6 +54,7 @@ export function signatureLines(
     return copiedType(typeNode, file, names, from, at => renamed(file, at))
   }
   const { signature } = method
+  for (const type of [signature.result, ...signature.parameters]) refuseForeignVariables(seen ? substitute(type, seen) : type, new Set([...symbol.typeParameters, ...signature.typeParameters]), method.name)
   const parameters = signature.typeParameters.length > 0 ? `${typeParametersText(signature.typeParameters, names, from)} ` : ''
   const typeNode = tree.child(node, Field.Type)
   const dimensions = tree.child(node, Field.Dimensions)
@@ -72,6 +74,17 @@ export function signatureLines(
     const name = tree.textOf(tree.child(at, Field.Name))
     const plain = tree.child(at, Field.Dimensions) === NONE
     return `${plain ? written(tree.child(at, Field.Type), type, false) : typeText(seen ? substitute(type, seen) : type, names, from)} ${name}`
+  }
+}
+
+/** Type parameters of a class around an inner one mean nothing in an interface of its own. */
+function refuseForeignVariables(type: Type, known: ReadonlySet<unknown>, member: string): void {
+  switch (type.tag) {
+    case 'variable': if (!known.has(type)) throw new Refused('generic', `${member} mentions ${type.name}, a type parameter of the class around it`); return
+    case 'class': for (const arg of type.args) refuseForeignVariables(arg, known, member); return
+    case 'array': refuseForeignVariables(type.element, known, member); return
+    case 'wildcard': if (type.bound) refuseForeignVariables(type.bound, known, member); return
+    default:
   }
 }
 

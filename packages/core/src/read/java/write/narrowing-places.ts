@@ -31,7 +31,7 @@ export function narrowingPlaces(symbol: ClassSymbol, bound: BoundProgram, paths:
       const inScoped = tree.kind(parent) === Kind.ScopedTypeIdentifier
       if (inScoped && tree.children(parent).at(-1) !== at) continue
       const node = inScoped ? parent : at
-      if (kind === Kind.Identifier ? !isReferenceQualifier(tree, at, file.java) : !declaresSomething(tree, node)) continue
+      if (kind === Kind.Identifier ? !isReferenceQualifier(tree, at, file.java) : !declaresSomething(tree, node) || !isFreeArgument(tree, node, file.java)) continue
       found.push({ path, key: `${path}:${tree.start(node)}`, node })
     }
   }
@@ -61,6 +61,18 @@ function declaresSomething(tree: FlatTree, node: Node): boolean {
     case Kind.TypeArguments: case Kind.Wildcard: case Kind.TypeBound: return true
     default: return false
   }
+}
+
+/** As a type argument, whether the parameter takes any type: an interface is within no other bound. */
+function isFreeArgument(tree: FlatTree, node: Node, file: JavaFile): boolean {
+  let at = node
+  while (tree.kind(parentOf(tree, at)) === Kind.GenericType || tree.kind(parentOf(tree, at)) === Kind.AnnotatedType) at = parentOf(tree, at)
+  const list = parentOf(tree, at)
+  if (tree.kind(list) !== Kind.TypeArguments || tree.kind(parentOf(tree, list)) !== Kind.GenericType) return true
+  const head = tree.first(parentOf(tree, list))
+  const symbol = file.meaning(tree.kind(head) === Kind.ScopedTypeIdentifier ? tree.children(head).at(-1)! : head)
+  const parameter = symbol instanceof ClassSymbol ? symbol.typeParameters[tree.children(list).indexOf(at)] : undefined
+  return !parameter || parameter.bounds.every(bound => bound.tag === 'class' && bound.symbol.id === 'java.lang.Object')
 }
 
 /** The narrowed names behind a flaw: those in the declarations of the names that it mentions, first closely, then in wider circles. */

@@ -16,7 +16,7 @@ import type { FileNames, JavaFileEditor } from './java-editor.js'
 import { parameterNodes } from './interface-members.js'
 import type { Place } from './place.js'
 import { argumentNodes, creationHead, isPortable, portableText, refuseUnseen } from './portable.js'
-import { typeText } from './type-text.js'
+import { typeParametersText, typeText } from './type-text.js'
 
 /** What becomes of a point: the parameter's name and type, how a site provides it, and how the class uses it. */
 export interface Provision {
@@ -82,7 +82,8 @@ export function takeCreation(taking: Taking): Provision {
   const creation = point.nodes[0]!
   const made = bound.file(file.path)!.findings.creations.get(creation)
   const type: Type = as ? plainType(as) : made ?? plainType(point.collaborator)
-  refuseUnnamed(type, owner)
+  const method = point.method === NONE ? undefined : bound.program.methodAt(file, point.method)
+  refuseUnnamed(type, owner, method)
   const constructor = file.meaning(creation) as MethodSymbol
   const thrown = checkedExceptions(constructor, own, bound)
   const declared = bound.program.declarations.get(owner)!
@@ -146,7 +147,7 @@ function factoryOf({ point, owner, own, bound }: Taking, constructor: MethodSymb
   const made = bound.file(file.path)!.findings.creations.get(creation)
   const by = made?.tag === 'class' && made.args.length > 0 ? argumentsOf(made) : new Map()
   const parameters = portable ? [] : constructor.signature.parameters.map(one => substitute(one, by))
-  for (const one of parameters) refuseUnnamed(one, owner)
+  for (const one of parameters) refuseUnnamed(one, owner, point.method === NONE ? undefined : bound.program.methodAt(file, point.method))
   const boxed = parameters.map(one => one.tag === 'primitive' ? bound.program.boxed(one.name)! : one)
   const names = parameterNames(constructor, bound, count)
   const provide = (at: FileNames, from: ClassSymbol | undefined): string => {
@@ -164,14 +165,13 @@ function factoryOf({ point, owner, own, bound }: Taking, constructor: MethodSymb
   if (point.method !== NONE) throw new Refused('arguments', `${point.told.label} takes more than a function of the library can be handed`)
   // The library has no function for it: the class says what it needs.
   const factoryName = numberedName(`${point.collaborator.name}Factory`, name => !owner.types.has(name) && bound.program.names.simple(name, bound.program.declarations.get(owner)!.scope) === undefined)
-  const variables = owner.typeParameters.length > 0
-  if (variables) throw new Refused('generic', `${owner.name} is generic, and a factory of its own for ${point.told.label} would have to be too`)
+  const variables = owner.typeParameters.length > 0 ? `<${owner.typeParameters.map(one => one.name).join(', ')}>` : ''
   const list = parameters.map((one, index) => `${typeText(one, own, owner)} ${names[index]}`).join(', ')
   const clause = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
   const isPublic = (owner.flags & 1) !== 0
   return {
-    method: 'create', provide, typeIn: at => at === own ? factoryName : `${at.nameOf(owner)}.${factoryName}`,
-    declaration: [`/** Makes what ${owner.name} needs in the course of its work. */`, `${isPublic ? 'public ' : ''}interface ${factoryName} {`, `${own.style.indent}${typeText(type, own, owner)} create(${list})${clause};`, '}']
+    method: 'create', provide, typeIn: at => `${at === own ? '' : `${at.nameOf(owner)}.`}${factoryName}${variables}`,
+    declaration: [`/** Makes what ${owner.name} needs in the course of its work. */`, `${isPublic ? 'public ' : ''}interface ${factoryName}${typeParametersText(owner.typeParameters, own, owner)} {`, `${own.style.indent}${typeText(type, own, owner)} create(${list})${clause};`, '}']
   }
 }
 
@@ -187,8 +187,8 @@ function parameterNames(constructor: MethodSymbol, bound: BoundProgram, count: n
 }
 
 /** Types that only a method or nothing at all can name cannot stand in a class's constructor. */
-function refuseUnnamed(type: Type, owner: ClassSymbol): void {
-  const visible = new Set<unknown>()
+function refuseUnnamed(type: Type, owner: ClassSymbol, method: MethodSymbol | undefined): void {
+  const visible = new Set<unknown>(method?.signature.typeParameters)
   for (let at: ClassSymbol | null = owner; at; at = at.isStatic ? null : at.outer) for (const one of at.typeParameters) visible.add(one)
   const visit = (one: Type): void => {
     switch (one.tag) {

@@ -12,6 +12,9 @@ import { parameterNodes } from './interface-members.js'
 import type { JavaEditor } from './java-editor.js'
 import type { Provision } from './provision.js'
 
+/** Annotations that tell readers and tools something and call nothing. */
+const HARMLESS = /^@([\w.]+\.)?(Deprecated|SuppressWarnings|SafeVarargs|Nullable|Non[Nn]ull|NotNull|CheckForNull|CheckReturnValue|VisibleForTesting|Contract|GuardedBy|SuppressFBWarnings|Generated)\b/
+
 /** Gives a static method a form with the parameter; the present form calls that with what is built today, so that callers stay as they are. */
 export function handToStaticMethod(owner: ClassSymbol, file: JavaFile, node: Node, provision: Provision, editor: JavaEditor, context: JavaWriteContext): void {
   const { tree } = file
@@ -21,7 +24,7 @@ export function handToStaticMethod(owner: ClassSymbol, file: JavaFile, node: Nod
   refuseReferences(symbol, context)
   const modifiers = tree.childOf(node, Kind.Modifiers)
   const written = modifiers === NONE ? [] : tree.children(modifiers)
-  const strange = written.find(one => !/^@(java\.lang\.)?(Deprecated|SuppressWarnings|SafeVarargs|FunctionalInterface)\b/.test(tree.textOf(one)))
+  const strange = written.find(one => !HARMLESS.test(tree.textOf(one)))
   if (strange !== undefined) throw new Refused('framework', `${tree.textOf(strange)} may mean that something else calls ${symbol.name}, and would find two of them`)
   if (provision.thrown.length > 0) {
     const clause = tree.childOf(node, Kind.Throws)

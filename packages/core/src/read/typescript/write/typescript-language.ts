@@ -23,4 +23,7 @@ export class TypeScriptLanguage implements LanguageSession<Snapshot> {
     const own = changed.filter(path => after.files.isSource(path) || before.files.isSource(path))
     return newErrors(before, after, this.root, affectedPaths(after, this.root, own)).map(error => describeError(error, this.root))
   }
+
+  /** The compiler is part of every reading. */
+  compilerInputs(): [] { return [] }
 }

@@ -1,0 +1,4 @@
+package withymere.craft;
+
+public record Berth(String name, double length, double depth, boolean serviced) {
+}

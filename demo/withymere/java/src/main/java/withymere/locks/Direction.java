@@ -1,0 +1,5 @@
+package withymere.locks;
+
+public enum Direction {
+    UP, DOWN
+}

@@ -1,0 +1,4 @@
+package withymere.records;
+
+public record PassageEntry(String craft, String flight, long booked, double toll) {
+}

@@ -1,0 +1,4 @@
+package withymere.tolls;
+
+public record Concession(String reason, double share) {
+}

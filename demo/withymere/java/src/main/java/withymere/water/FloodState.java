@@ -1,0 +1,5 @@
+package withymere.water;
+
+public enum FloodState {
+    CALM, WATCH, STOP
+}

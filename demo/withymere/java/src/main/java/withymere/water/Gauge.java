@@ -1,0 +1,9 @@
+package withymere.water;
+
+public interface Gauge {
+    String reach();
+
+    double floor();
+
+    double read();
+}
