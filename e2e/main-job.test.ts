@@ -1,53 +1,20 @@
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import type { Browser, Page } from 'puppeteer-core'
-import puppeteer from 'puppeteer-core'
+import type { Page } from 'puppeteer-core'
 import type { Started } from '../packages/server/dist/serve.js'
-import { serve, withymereIn } from '../packages/server/dist/serve.js'
+import { withymereIn } from '../packages/server/dist/serve.js'
+import { filesOf, Visit } from './visit.js'
 
-const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(path => path && existsSync(path))!
-let data: string, started: Started, browser: Browser, page: Page, base: string
-const errors: string[] = []
-
+let visit: Visit, data: string, started: Started, page: Page, base: string, errors: string[]
 beforeAll(async () => {
-  data = mkdtempSync(join(tmpdir(), 'hollowmoor-e2e-'))
-  const outcome = await serve({ port: 0, dataFolder: data, demos: withymereIn(resolve('demo/withymere')).slice(0, 1) })
-  if ('refused' in outcome) throw new Error(outcome.message)
-  started = outcome
-  base = `http://127.0.0.1:${new URL(started.address).port}`
-  browser = await puppeteer.launch({
-    executablePath: CHROMIUM, userDataDir: join(data, 'browser'), defaultViewport: { width: 1280, height: 800 },
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
-  })
-  page = await browser.newPage()
-  // Trials compile and test four times over, on machines that may be busy.
-  page.setDefaultTimeout(120_000)
-  page.on('pageerror', error => errors.push(String(error)))
-  page.on('console', message => { if (message.type() === 'error') errors.push(message.text()) })
+  visit = await Visit.begin(withymereIn(resolve('demo/withymere')).slice(0, 1));
+  ({ data, started, page, base, errors } = visit)
 })
-afterAll(async () => { await browser?.close(); await started?.stop(); rmSync(data, { recursive: true, force: true }) })
+afterAll(() => visit?.end())
 
-const text = (selector: string) => page.$eval(selector, node => node.textContent?.replace(/\s+/g, ' ').trim() ?? '')
-const see = (selector: string, part: string) => page.waitForFunction((at: string, wanted: string) =>
-  [...document.querySelectorAll(at)].some(node => (node.textContent ?? '').replace(/\s+/g, ' ').includes(wanted)), {}, selector, part)
-async function press(selector: string, label: string): Promise<void> {
-  const found = await page.waitForFunction((at: string, wanted: string) =>
-    [...document.querySelectorAll<HTMLElement>(at)].find(node => (node.textContent ?? '').includes(wanted) && !(node as HTMLButtonElement).disabled), {}, selector, label)
-  await found.asElement()!.evaluate(node => (node as HTMLElement).click())
-}
-
-/** Every file of a folder with its bytes, dependencies aside. */
-function filesOf(folder: string): Map<string, string> {
-  const found = new Map<string, string>()
-  for (const name of readdirSync(folder)) {
-    if (name === 'node_modules') continue
-    const path = join(folder, name)
-    if (statSync(path).isDirectory()) for (const [inner, content] of filesOf(path)) found.set(`${name}/${inner}`, content)
-    else found.set(name, readFileSync(path, 'base64'))
-  }
-  return found
-}
+const text: Visit['text'] = selector => visit.text(selector)
+const see: Visit['see'] = (selector, part) => visit.see(selector, part)
+const press: Visit['press'] = (selector, label) => visit.press(selector, label)
 
 test('from opening a code base to a tried, written and undone change', async () => {
   const code = join(data, 'demo', 'withymere')
@@ -68,8 +35,7 @@ test('from opening a code base to a tried, written and undone change', async () 
 
   await press('.ends a.mono', 'PassageDesk')
   await see('h1', '7 welded')
-  const row = await page.waitForFunction(() => [...document.querySelectorAll('.joints tr')].find(one => one.textContent?.includes('TollCalculator')))
-  await (await row.asElement()!.$('button'))!.evaluate(node => (node as HTMLElement).click())
+  await visit.plug('TollCalculator')
 
   await see('h1', '2 steps')
   await see('h2', 'Extract an interface from TollCalculator')
@@ -77,7 +43,7 @@ test('from opening a code base to a tried, written and undone change', async () 
   await see('h1', 'It compiles, and every name still means what it meant')
   await see('.file', 'src/tolls/toll-calculator-port.ts')
   expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('private readonly calculator: TollCalculatorPort;')
-  const predicted = Object.fromEntries(await page.$$eval('aside table tr', rows => rows.map(one => [...one.children].map(cell => cell.textContent?.trim() ?? '')).filter(cells => cells.length === 3).map(cells => [cells[0]!, cells[2]!])))
+  const predicted = await visit.predicted()
   expect(predicted['PassageDesk: welded']).toBe('6')
   expect(filesOf(code)).toEqual(delivered)
 
@@ -107,8 +73,7 @@ test('a cycle is opened by an interface put with the side that must not depend',
   await press('button', 'Plan it')
   await see('h1', 'It compiles, and every name still means what it meant')
   await see('.file', 'src/water/passage-desk-port.ts')
-  const cycles = await page.$$eval('aside table tr', rows => rows.map(one => [...one.children].map(cell => cell.textContent?.trim())).find(cells => cells[0] === 'module cycles'))
-  expect(cycles).toEqual(['module cycles', '2', '1'])
+  expect((await visit.predicted())['module cycles']).toBe('1')
 })
 
 test('a refused file that makes the rest not compile is said at once, and cannot be written', async () => {

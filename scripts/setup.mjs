@@ -1,5 +1,5 @@
 // Installs what the project needs. Node builtins only, because nothing is installed when it runs first.
-// `npm run setup [-- --browser]`: with --browser, Debian's Chromium too, for the browser tests.
+// `npm run setup [-- --browser]`: with --browser, Debian's Chromium, a JDK and JUnit too, for the browser tests.
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
@@ -71,9 +71,23 @@ export function installBrowser() {
   }
 }
 
+/** What the trial of the Java demo needs; without it that trial is left out of the tests. */
+export function installJava() {
+  const programs = [process.env.JAVA_HOME && join(process.env.JAVA_HOME, 'bin'), ...(process.env.PATH ?? '').split(':')]
+  const missing = [
+    ...(programs.some(folder => folder && existsSync(join(folder, 'javac'))) ? [] : ['default-jdk-headless']),
+    ...(existsSync('/usr/share/java/junit-platform-console.jar') ? [] : ['junit5'])
+  ]
+  if (missing.length === 0) return
+  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) { say(`the Java demo cannot be tried: install ${missing.join(' and ')} (apt-get install)`); return }
+  say(`installing ${missing.join(' and ')} for the trial of the Java demo`)
+  spawnSync('apt-get', ['update', '-qq'], { stdio: 'ignore' })
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+}
+
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   install()
-  if (process.argv.includes('--browser')) installBrowser()
+  if (process.argv.includes('--browser')) { installBrowser(); installJava() }
   const { build } = await import('./build.mjs')
   build()
 }

@@ -1,10 +1,11 @@
 // `npm test`: installs what is missing, the browser included, and runs lint, type check, unit tests, the check of our own
 // cycles, and browser tests. Fails on the first that fails.
 import { spawnSync } from 'node:child_process'
-import { install, installBrowser, root } from './setup.mjs'
+import { install, installBrowser, installJava, root } from './setup.mjs'
 
 install()
 installBrowser()
+installJava()
 const { build } = await import('./build.mjs')
 build()
 const steps = [['lint', 'lint'], ['type check', 'typecheck'], ['unit tests', 'unit'], ['own cycles', 'selfcheck'], ['browser tests', 'e2e']]

@@ -1,13 +1,4 @@
-/** Last part of a module's or file's path, or a type's name. A package keeps its whole name. */
-export function labelOf(id: string): string {
-  const hash = id.indexOf('#')
-  if (hash >= 0) return id.slice(hash + 1) || id.slice(id.lastIndexOf('/', hash) + 1, hash)
-  if (id === '.') return '(root)'
-  if (id.includes('/')) return id.slice(id.lastIndexOf('/') + 1)
-  // A qualified name: packages begin with small letters, types with capitals.
-  const type = /(?:^|\.)([A-Z][^]*)$/.exec(id)
-  return type && id.includes('.') ? type[1]! : id
-}
+export { labelOf } from '@hollowmoor/contract/labels'
 
 /** A count with its noun: `1 cycle`, `2 cycles`. */
 export function counted(count: number, noun: string, plural = `${noun}s`): string {

@@ -1,6 +1,7 @@
 import type {
   ClassView, CycleLevel, CycleRow, CycleView, GraphView, JointView, LandView, MeasuredEffect, NextStep, OfferView, ReferenceView, SurveySummary, TypeRow
 } from '@hollowmoor/contract/views'
+import { labelOf } from '@hollowmoor/contract/labels'
 import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
 import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
 import { clientsByMember } from '@hollowmoor/core/remedy/extract-interface'
@@ -20,13 +21,6 @@ export function summarise(survey: Survey): SurveySummary {
     cutReferences: survey.moduleCycles.reduce((sum, cycle) => sum + cycle.cut.references, 0),
     proven: survey.moduleCycles.every(cycle => cycle.cut.references === cycle.cut.lowerBound), joints
   }
-}
-
-/** Last part of a module's or file's path, or a type's name. */
-export function labelOf(id: string): string {
-  const hash = id.indexOf('#')
-  if (hash >= 0) return id.slice(hash + 1) || id.slice(id.lastIndexOf('/', hash) + 1, hash)
-  return id === '.' ? '(root)' : id.slice(id.lastIndexOf('/') + 1)
 }
 
 export function landView(survey: Survey, excluded: readonly string[]): LandView {
@@ -50,7 +44,7 @@ function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<str
       const measures = byId.get(id)
       const own = id === graph.within
       return {
-        id, label: own ? `${labelOf(id)} (own files)` : labelOf(id), opens: !own && hasGraph.has(id),
+        id, label: own ? `${labelOf(id)} (own files)` : labelOf(id, graph.within), opens: !own && hasGraph.has(id),
         lines: (own ? measures?.lines : measures?.subtree.lines) ?? 0, types: (own ? measures?.types : measures?.subtree.types) ?? 0
       }
     }),
@@ -109,10 +103,11 @@ function nextSteps(survey: Survey): NextStep[] {
       const [first, ...more] = cycle.cut.dependencies
       if (!first) continue
       const weight = level === 'modules' ? 100 : level === 'files' ? 3 : 1
-      const names = (ids: readonly string[]) => ids.length > 4 ? `${ids.slice(0, 3).map(labelOf).join(', ')} and ${ids.length - 3} more` : ids.map(labelOf).join(', ')
+      const label = (id: string) => labelOf(id, cycle.within)
+      const names = (ids: readonly string[]) => ids.length > 4 ? `${ids.slice(0, 3).map(label).join(', ')} and ${ids.length - 3} more` : ids.map(label).join(', ')
       steps.push({
         level, key: keyOf(level, cycle),
-        title: `Break ${labelOf(first.from)} → ${labelOf(first.to)}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+        title: `Break ${label(first.from)} → ${label(first.to)}${more.length > 0 ? ` and ${more.length} more` : ''}`,
         why: `${names(cycle.members)} go round in a circle${cycle.atRunTime ? '' : ', in types only'}.`,
         frees: `frees ${cycle.members.length} ${level === 'types' ? 'types' : level}`, references: cycle.cut.references,
         worth: (weight * cycle.members.length) / cycle.cut.references

@@ -7,6 +7,7 @@ import CodeReference from '../../components/CodeReference.vue'
 import JointGlyph from '../../components/JointGlyph.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
+import { isTypeId } from '@hollowmoor/contract/labels'
 import { counted, KIND_WORDS, labelOf } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 
@@ -88,7 +89,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
           <template v-if="view.implementers.length > 0"><header class="second"><h2>Implemented or extended by</h2></header><p class="list"><RouterLink v-for="one in view.implementers" :key="one.id" class="mono" :to="{ query: { type: one.id } }">{{ one.name }}</RouterLink></p></template>
         </section>
         <section v-if="shownLines" class="sheet lines">
-          <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="(joint ?? client ?? '').includes('#')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>
+          <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="isTypeId(joint ?? client ?? '')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>
           <CodeReference v-for="one in shownLines" :key="`${one.file}:${one.line}:${one.column}:${one.member}`" :reference="one" :root="store.project?.path ?? ''" />
         </section>
       </div>

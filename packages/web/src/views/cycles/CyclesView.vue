@@ -50,7 +50,10 @@ const select = (query: Record<string, string>) => router.push({ query })
 const groups = computed(() => (['modules', 'files', 'types'] as const).map(level => ({
   level, title: { modules: 'Module cycles', files: 'File cycles', types: 'Class cycles' }[level], rows: list.data.value?.filter(row => row.level === level) ?? []
 })).filter(group => group.rows.length > 0))
-const named = (row: CycleRow, most: number) => row.members.length > most ? `${row.members.slice(0, most - 1).map(labelOf).join(' · ')} · ${row.members.length - most + 1} more` : row.members.map(labelOf).join(' · ')
+const named = (row: CycleRow, most: number) => {
+  const names = row.members.map(member => labelOf(member, row.within))
+  return names.length > most ? `${names.slice(0, most - 1).join(' · ')} · ${names.length - most + 1} more` : names.join(' · ')
+}
 const proven = computed(() => cycle.data.value && cycle.data.value.cost === cycle.data.value.lowerBound)
 /** Classes at both ends of what is shown: where the remedies are. */
 const ends = computed(() => [...new Set((references.data.value ?? []).flatMap(one => [one.from, one.to]))].slice(0, 8))
@@ -109,7 +112,7 @@ const turnRound = (one: { from: string; to: string }) => ({
             </div>
             <div v-if="ends.length > 0" class="ends">
               <h2>Classes at its ends, with their remedies</h2>
-              <p v-for="end in ends" :key="end"><RouterLink class="mono" :to="{ name: 'class', params: { project: id }, query: { type: end } }">{{ labelOf(end) }}</RouterLink> <span class="soft">{{ end.slice(0, end.indexOf('#')) }}</span></p>
+              <p v-for="end in ends" :key="end"><RouterLink class="mono" :to="{ name: 'class', params: { project: id }, query: { type: end } }">{{ labelOf(end) }}</RouterLink> <span class="soft">{{ end.includes('#') ? end.slice(0, end.indexOf('#')) : end.slice(0, Math.max(0, end.length - labelOf(end).length - 1)) }}</span></p>
             </div>
           </template>
         </section>
