@@ -72,9 +72,23 @@ test('TypeScript and Java in one folder are one project', async () => {
   expect(document.modules.map(module => module.id)).toEqual(expect.arrayContaining(['web', 'org.withymere.tolls']))
 })
 
-test('no remedy is offered for Java yet, and none is pretended', async () => {
+test('remedies are listed, printed as a diff, and written', async () => {
   office()
-  expect(JSON.parse((await hollowmoor('remedies', folder, '--json', '-')).out)).toEqual([])
+  const offers = JSON.parse((await hollowmoor('remedies', folder, '--json', '-')).out) as { id: string; title: string }[]
+  expect(offers.map(offer => offer.id)).toEqual([
+    'extract-interface:org.withymere.booking.Desk', 'inject:org.withymere.booking.Desk:org.withymere.tolls.Tolls@tolls', 'extract-interface:org.withymere.tolls.Tolls'
+  ])
+  const path = join(folder, 'src/main/java/org/withymere/booking/Desk.java')
+  const before = readFileSync(path, 'utf8')
+  const { status, out } = await hollowmoor('apply', folder, offers[1]!.id, '--diff')
+  expect(status).toBe(0)
+  expect(out).toContain('+  public Desk(Lock lock, Tolls tolls) { \n+    this.tolls = tolls;'.replace('{ \n', '{\n'))
+  expect(readFileSync(path, 'utf8')).toBe(before)
+  expect((await hollowmoor('apply', folder, offers[1]!.id, '--write')).status).toBe(0)
+  expect(readFileSync(path, 'utf8')).toContain('private final Tolls tolls;')
+  expect(readFileSync(join(folder, 'src/test/java/org/withymere/booking/DeskTest.java'), 'utf8')).toContain('new Desk(desk -> { }, new Tolls()).book(3);')
+  const again = await hollowmoor('apply', folder, offers[1]!.id, '--diff')
+  expect(again).toMatchObject({ status: 3, err: expect.stringContaining('does not build or fetch') as string })
 })
 
 test('a library that is not there is said; one that lies in the project is read', async () => {

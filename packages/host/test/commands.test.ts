@@ -1,9 +1,10 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { changedLines } from '@hollowmoor/host/line-coverage'
 import { KEPT_OUTPUT, runCommand } from '@hollowmoor/host/run-command'
-import { compareTests, readTestReport } from '@hollowmoor/host/test-report'
+import { proposedCommands } from '@hollowmoor/host/proposed-commands'
+import { compareTests, readJUnitXml, readTestReport, reportFiles, testResults } from '@hollowmoor/host/test-report'
 
 let folder: string
 beforeEach(() => { folder = mkdtempSync(join(tmpdir(), 'hollowmoor-run-')) })
@@ -64,4 +65,51 @@ describe('test reports', () => {
 
 test('changed lines are those of the new text', () => {
   expect(changedLines({ path: 'a', before: 'a\nb\nc\nd\n', after: 'a\nB\nc\nx\nd\n' })).toEqual([2, 4])
+})
+
+describe('reports in JUnit XML', () => {
+  const MAVEN = `<?xml version="1.0" encoding="UTF-8"?><testsuite name="a.GateTest" tests="4"><properties><property name="x" value="y"/></properties>
+  <testcase name="opens" classname="a.GateTest" time="0.1"/><testcase name="shuts &lt;soon&gt;" classname="a.GateTest"><failure message="no" type="E"><![CDATA[at a.Gate]]></failure></testcase>
+  <testcase name="waits" classname="a.GateTest"><skipped/></testcase><testcase name="breaks" classname="a.GateTest"><error type="E"/><system-out>✔ no result</system-out></testcase></testsuite>`
+
+  test('tell each test by class and name; skipped ones are left out', () => {
+    expect(readJUnitXml(MAVEN)).toEqual([{ name: 'a.GateTest.opens', passed: true }, { name: 'a.GateTest.shuts <soon>', passed: false }, { name: 'a.GateTest.breaks', passed: false }])
+    expect(readJUnitXml(`<testsuites><testsuite><testcase name="one"/></testsuite><testsuite><testsuite><testcase name="two" classname="b"/></testsuite></testsuite></testsuites>`)).toEqual([{ name: 'one', passed: true }, { name: 'b.two', passed: true }])
+  })
+
+  test('count before what was printed, wherever the runner puts them', () => {
+    for (const path of ['target/surefire-reports', 'module/build/test-results/test', 'node_modules/x']) mkdirSync(join(folder, path), { recursive: true })
+    writeFileSync(join(folder, 'target/surefire-reports/TEST-a.GateTest.xml'), MAVEN)
+    writeFileSync(join(folder, 'module/build/test-results/test/TEST-b.xml'), '<testsuite><testcase name="rings" classname="b.BellTest"/></testsuite>')
+    writeFileSync(join(folder, 'target/surefire-reports/other.xml'), MAVEN)
+    writeFileSync(join(folder, 'node_modules/x/TEST-c.xml'), MAVEN)
+    expect(reportFiles(folder).map(path => path.slice(folder.length + 1))).toEqual(['module/build/test-results/test/TEST-b.xml', 'target/surefire-reports/TEST-a.GateTest.xml'])
+    expect(testResults(folder, '✔ printed').map(one => one.name)).toEqual(['b.BellTest.rings', 'a.GateTest.opens', 'a.GateTest.shuts <soon>', 'a.GateTest.breaks'])
+  })
+
+  test('that are broken tell nothing, and what was printed counts', () => {
+    writeFileSync(join(folder, 'TEST-x.xml'), '<testsuite><testcase')
+    expect(testResults(folder, '✔ printed')).toEqual([{ name: 'printed', passed: true }])
+  })
+})
+
+describe('commands are proposed', () => {
+  const put = (...paths: string[]) => { for (const path of paths) { mkdirSync(join(folder, path, '..'), { recursive: true }); writeFileSync(join(folder, path), path === 'package.json' ? '{ "scripts": { "test": "jest", "build": "tsc" } }' : '') } }
+
+  test.each([
+    ['package.json', ['package.json', 'pom.xml'], 'npm run build', 'npm test'],
+    ['a Gradle wrapper', ['gradlew', 'build.gradle'], 'sh gradlew --offline -q testClasses', 'sh gradlew --offline test'],
+    ['Gradle', ['build.gradle.kts'], 'gradle --offline -q testClasses', 'gradle --offline test'],
+    ['Maven', ['pom.xml'], 'mvn -o -q test-compile', 'mvn -o test'],
+    ['scripts of its own', ['pom.xml', 'compile.sh', 'test.sh'], 'sh compile.sh', 'sh test.sh'],
+    ['nothing', ['readme.txt'], '', '']
+  ])('from %s', (_, paths, compile, testing) => {
+    put(...paths)
+    expect(proposedCommands(folder)).toEqual({ compile, test: testing })
+  })
+
+  test('from plain Java sources: the compiler on all of them', () => {
+    put('src/a/A.java', 'lib/x.jar')
+    expect(proposedCommands(folder).compile).toMatch(/^javac -nowarn -d \.trial\/classes -cp 'lib\/\*.*' \$\(find src -name '\*\.java'\)$/)
+  })
 })

@@ -1,0 +1,49 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { JavaCompiler, jdkPrograms } from '@hollowmoor/host/java-compiler'
+
+const programs = jdkPrograms()
+const SOURCES = new Map([
+  ['a/Gate.java', 'package a;\n\npublic class Gate { public int height() { return 3; } }\n'],
+  ['a/Lock.java', 'package a;\n\nclass Lock { int full = new Gate().height(); Missing missing; }\n']
+])
+let compiler: JavaCompiler
+beforeEach(() => { if (programs) compiler = new JavaCompiler(programs) })
+afterEach(() => compiler?.close())
+
+// The compiler is the JDK's: without one there is nothing to ask.
+const withJdk = programs ? describe : describe.skip
+
+withJdk('the JDK\'s compiler', () => {
+  const asked = (changes: [string, string | null][]) => compiler.newErrors('1', SOURCES, ['-proc:none'], new Map(changes))
+
+  test('tells what a change makes wrong, and not what was wrong before', async () => {
+    expect(await asked([])).toEqual([])
+    expect(await asked([['a/Gate.java', 'package a;\n\npublic class Gate { public String height() { return ""; } }\n']])).toEqual(['a/Lock.java:3: incompatible types: java.lang.String cannot be converted to int'])
+  })
+
+  test('sees files that come and go', async () => {
+    expect(await asked([['a/Missing.java', 'package a;\nclass Missing { }\n']])).toEqual([])
+    expect((await asked([['a/Gate.java', null]]))![0]).toMatch(/^a\/Lock\.java:3: cannot find symbol.*class Gate/)
+  })
+
+  test('answers in order when asked at once, and anew for other sources', async () => {
+    const [first, second] = await Promise.all([asked([['a/Gate.java', 'package a;\nclass Gate { }\n']]), asked([])])
+    expect([first!.length > 0, second]).toEqual([true, []])
+    expect(await compiler.newErrors('2', new Map([['B.java', 'class B { }']]), [], new Map([['B.java', 'class B { int x = "a"; }']]))).toEqual(['B.java:1: incompatible types: java.lang.String cannot be converted to int'])
+  })
+})
+
+test('a JDK that is none gives no answer', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'hollowmoor-jdk-'))
+  const broken = new JavaCompiler(folder)
+  expect(await broken.newErrors('1', SOURCES, [], new Map())).toBeUndefined()
+  broken.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+test('a JDK is found by JAVA_HOME and by the search path, and only where it has a compiler', () => {
+  expect(jdkPrograms({ PATH: '/nowhere:/no/where' })).toBeUndefined()
+  if (programs) expect(jdkPrograms({ PATH: programs })).toBe(programs)
+})
