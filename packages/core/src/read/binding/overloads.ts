@@ -151,6 +151,8 @@ export class Overloads {
     }
     const given = arg.type!
     if (given === VOID) return false
+    // A class is no type parameter of the code around the call, whatever is inferred for its own.
+    if (arg.adapts && formal.tag === 'variable' && given.tag === 'class') return false
     if (arg.adapts) return this.hierarchy.isSubtype(erasure(given), erasure(formal)) || (loose && this.convertible(erasure(given), erasure(formal)))
     if (given.tag === 'primitive' && formal.tag === 'primitive') return this.hierarchy.isSubtype(given, formal)
     if ((given.tag === 'primitive') !== (formal.tag === 'primitive')) return loose && this.convertible(given, formal)
