@@ -4,6 +4,7 @@ import type { Dependency } from './measure/dependencies.js'
 import { dependenciesOf, fansOf } from './measure/dependencies.js'
 import type { Joint } from './measure/joints.js'
 import { jointsOf } from './measure/joints.js'
+import type { SolveCuts } from './measure/remembered-cuts.js'
 import type { ModuleMeasures } from './measure/modules.js'
 import { measureModules } from './measure/modules.js'
 import type { CodeModel } from './model/code-model.js'
@@ -34,8 +35,8 @@ export function moduleRuleOf(roots: readonly string[]): (path: string) => string
   return path => longestFirst.find(root => path.startsWith(`${root}/`)) ?? folderRule(path)
 }
 
-/** Measures what was read. Pure: the same facts give the same survey. */
-export function measureProject(facts: ProjectFacts, moduleRoots: readonly string[] = []): Survey {
+/** Measures what was read. Pure: the same facts give the same survey. `solve`: finds the best cuts, by default one by one. */
+export function measureProject(facts: ProjectFacts, moduleRoots: readonly string[] = [], solve?: SolveCuts): Survey {
   const moduleOf = moduleRuleOf(moduleRoots)
   const linked = linkModel(facts.files, moduleOf)
   const model: CodeModel = {
@@ -43,10 +44,10 @@ export function measureProject(facts: ProjectFacts, moduleRoots: readonly string
   }
   const dependencies = dependenciesOf(model)
   const graphs = moduleGraphs(model, dependencies)
+  const cycles = cyclesOf([...graphs, fileGraph(model, dependencies), typeGraph(model, dependencies)], solve)
   return {
     model, dependencies, ...fansOf(model, dependencies), joints: jointsOf(model),
     modules: measureModules(model, dependencies), moduleGraphs: graphs,
-    moduleCycles: graphs.flatMap(cyclesOf), fileCycles: cyclesOf(fileGraph(model, dependencies)),
-    typeCycles: cyclesOf(typeGraph(model, dependencies)), unreadFiles: facts.unread, notInstalled: facts.notInstalled
+    moduleCycles: cycles.slice(0, -2).flat(), fileCycles: cycles.at(-2)!, typeCycles: cycles.at(-1)!, unreadFiles: facts.unread, notInstalled: facts.notInstalled
   }
 }

@@ -1,18 +1,19 @@
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
+import { readAnyText } from '@hollowmoor/core/read/file-source'
 import type { ReadProgress } from '@hollowmoor/core/read/language'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 import type { ProjectSession, ProjectState } from '@hollowmoor/core/read/project-session'
 import type { Survey } from '@hollowmoor/core/survey'
 import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from './disk-source.js'
-import { sessionFor } from './languages.js'
+import { sessionFor, solveCuts, wantsTypeScript } from './languages.js'
 import { openFolder, settingsOf } from './project-folder.js'
 
 /** A project that has been read and measured, and can be read again. */
 export class OpenProject {
   private constructor(
-    readonly root: string, readonly session: ProjectSession, readonly settings: ProjectSettings,
+    readonly root: string, public session: ProjectSession, private typeScript: boolean, readonly settings: ProjectSettings,
     private readonly disk: DiskSource, public state: ProjectState, public survey: Survey
   ) {}
 
@@ -23,23 +24,30 @@ export class OpenProject {
     const chosen = settings ?? settingsOf(opened.root)
     if (isRefusal(chosen)) return chosen
     const disk = new DiskSource()
-    const session = await sessionFor(opened.root, chosen)
+    const typeScript = wantsTypeScript(opened.root, chosen, disk)
+    const session = await sessionFor(opened.root, chosen, typeScript)
     const state = session.read(disk, undefined, progress, stop)
     const empty = emptyReason(opened.root, state, disk)
     if (empty) return empty
-    return new OpenProject(opened.root, session, chosen, disk, state, measureProject(state.facts, chosen.moduleRoots))
+    return new OpenProject(opened.root, session, typeScript, chosen, disk, state, measureProject(state.facts, chosen.moduleRoots, solveCuts))
   }
 
   /** Reads again what changed and measures anew. */
-  renew(progress?: ReadProgress, stop?: () => void): Refusal | undefined {
+  async renew(progress?: ReadProgress, stop?: () => void): Promise<Refusal | undefined> {
     this.disk.forget()
     const opened = openFolder(this.root)
     if (isRefusal(opened)) return opened
-    const state = this.session.read(this.disk, this.state, progress, stop)
+    // A language that the project did not hold so far needs a session with it.
+    const grown = !this.typeScript && wantsTypeScript(this.root, this.settings, this.disk)
+    if (grown) {
+      this.typeScript = true
+      this.session = await sessionFor(this.root, this.settings)
+    }
+    const state = this.session.read(this.disk, grown ? undefined : this.state, progress, stop)
     const empty = emptyReason(this.root, state, this.disk)
     if (empty) return empty
     this.state = state
-    this.survey = measureProject(state.facts, this.settings.moduleRoots)
+    this.survey = measureProject(state.facts, this.settings.moduleRoots, solveCuts)
     return undefined
   }
 
@@ -52,8 +60,10 @@ export class OpenProject {
   changedSince(): string[] {
     const changed: string[] = []
     for (const path of this.state.sources) {
-      const outcome = this.disk.readText(`${this.root}/${path}`)
-      if (!('text' in outcome) || outcome.text !== this.textOf(path)) changed.push(path)
+      const file = `${this.root}/${path}`
+      const outcome = path.endsWith('.java') ? readAnyText(this.disk, file) : this.disk.readText(file)
+      // One that could not be read before either is as it was.
+      if (('text' in outcome ? outcome.text : undefined) !== this.textOf(path)) changed.push(path)
     }
     return changed
   }

@@ -5,7 +5,10 @@ import { JAVA_GRAMMAR } from '@hollowmoor/core/read/java/syntax'
 import type { FlatTree } from '@hollowmoor/core/read/syntax/flat-tree'
 import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
 // The built one: its threads run built files.
-import { ParserThreads } from '../dist/parser-threads.js'
+import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
+import { cutsInThreads } from '../dist/cut-work.js'
+import { parseInThreads } from '../dist/parser-threads.js'
+import { WorkThreads } from '../dist/work-threads.js'
 
 const wasm = createRequire(`${process.cwd()}/package.json`).resolve('@repomix/tree-sitter-wasms/out/tree-sitter-java.wasm')
 const grammar = await Grammar.load(readFileSync(wasm), JAVA_GRAMMAR)
@@ -19,25 +22,39 @@ function texts(seed: number): string[] {
 const told = (tree: FlatTree) => [tree.text.length, tree.size, tree.kind(0), tree.end(0)]
 
 test('many texts parsed in threads give the trees that one after another gives, in their order, each time', () => {
-  const threads = new ParserThreads(grammar, wasm, 2)
+  const threads = new WorkThreads(wasm, 2)
   for (const seed of [1, 2]) {
     const all = texts(seed)
     const ready: number[] = []
-    const trees = threads.parseAll(all, count => ready.push(count))
+    const trees = parseInThreads(grammar, threads, all, count => ready.push(count))
     expect(trees.map(told)).toEqual(all.map(text => told(grammar.parse(text))))
     expect(ready.at(-1)).toBe(all.length)
   }
 })
 
 test('stopped in the middle, the next call is not told what the stopped one had asked', () => {
-  const threads = new ParserThreads(grammar, wasm, 2)
-  expect(() => threads.parseAll(texts(3), () => { throw new Error('stopped') })).toThrow('stopped')
+  const threads = new WorkThreads(wasm, 2)
+  expect(() => parseInThreads(grammar, threads, texts(3), () => { throw new Error('stopped') })).toThrow('stopped')
   const all = texts(4)
-  expect(threads.parseAll(all, () => undefined).map(told)).toEqual(all.map(text => told(grammar.parse(text))))
+  expect(parseInThreads(grammar, threads, all, () => undefined).map(told)).toEqual(all.map(text => told(grammar.parse(text))))
 })
 
 test('threads that never start cost time, but nothing else', () => {
   const all = ['class A { }', 'class B { }']
-  expect(new ParserThreads(grammar, '/nowhere.wasm', 1).parseAll(all, () => undefined).map(tree => tree.text)).toEqual(all)
-  expect(new ParserThreads(grammar, wasm, 0).parseAll([], () => undefined)).toEqual([])
+  expect(parseInThreads(grammar, new WorkThreads('/nowhere.wasm', 1), all, () => undefined).map(tree => tree.text)).toEqual(all)
+  expect(parseInThreads(grammar, new WorkThreads(wasm, 0), [], () => undefined)).toEqual([])
+})
+
+test('cuts found in threads are those found one by one, the small ones among them', () => {
+  const random = seededRandom(7)
+  const problems = [40, 12, 45, 5, 50].map(nodeCount => {
+    const pairs = new Map<string, { from: number; to: number; weight: number }>()
+    for (let node = 0; node < nodeCount; node++) {
+      for (const to of [(node + 1) % nodeCount, ...Array.from({ length: 3 }, () => Math.floor(random() * nodeCount))]) {
+        if (to !== node) pairs.set(`${node} ${to}`, { from: node, to, weight: 1 + Math.floor(random() * 9) })
+      }
+    }
+    return { nodeCount, arcs: [...pairs.values()] }
+  })
+  expect(cutsInThreads(new WorkThreads(wasm, 2), 100)(problems)).toEqual(problems.map(({ nodeCount, arcs }) => bestCut(nodeCount, arcs)))
 })

@@ -40,6 +40,23 @@ describe('opening', () => {
     for (const part of ['big.ts: is larger', 'binary.ts: is binary', 'latin.ts: is not valid UTF-8', 'broken.ts: is a link', 'tsconfig.json: Compiler option']) expect(told).toContain(part)
   })
 
+  test('Java in another encoding is read, told, and not written', async () => {
+    put('a/Bell.java', Buffer.from('package a;\n\n/** Caf\xe9 bell. */\npublic class Bell {\n    public void ring() { System.out.println("\xe9"); }\n}\n', 'latin1'))
+    put('a/Tower.java', 'package a;\n\nclass Tower {\n    private final Bell bell = new Bell();\n    void strike() { bell.ring(); }\n}\n')
+    put('a/Generated.java', `class Generated { String all = "${'x'.repeat(10 * 1024 * 1024)}"; }`)
+    const opened = await OpenProject.open(root)
+    if (isRefusal(opened)) throw new Error(opened.message)
+    expect(opened.survey.model.types.map(type => type.id)).toEqual(['a.Bell', 'a.Tower'])
+    expect(opened.survey.model.problems.map(problem => `${problem.file} ${problem.message}`)).toEqual([
+      'a/Bell.java is not valid UTF-8; it is read as ISO-8859-1, and no change is made to it', 'a/Generated.java is larger than 2 MB; it is left out'
+    ])
+    expect(opened.changedSince()).toEqual([])
+    const writer = opened.session.writer(opened.state)
+    expect(writer.extractInterface({ type: 'a.Bell', members: null, name: null, place: 'own-file', client: null, narrow: true })).toMatchObject({ refused: true, reason: 'encoding' })
+    const [point] = writer.injectionPoints('a.Tower')
+    expect(writer.inject({ type: 'a.Tower', point: point!.key, name: null, as: null, withDefault: false, levels: 0 })).toMatchObject({ refused: false, changes: [{ path: 'a/Tower.java' }] })
+  })
+
   test('UTF-16 is read, and a mark at the start is kept', () => {
     expect(decodeText(Buffer.from('\ufeffclass A {}', 'utf16le'))).toEqual({ text: '\ufeffclass A {}' })
     expect(decodeText(Buffer.from('\ufeffx', 'utf8'))).toEqual({ text: '\ufeffx' })
@@ -69,11 +86,11 @@ test('a folder that changes, and then disappears, is told when it is read again'
   if (isRefusal(opened)) throw new Error(opened.message)
   put('a.ts', 'export class A { more() {} }')
   expect(opened.changedSince()).toEqual(['a.ts'])
-  expect(opened.renew()).toBeUndefined()
+  expect(await opened.renew()).toBeUndefined()
   expect(opened.changedSince()).toEqual([])
   expect(opened.survey.model.types[0]!.members.map(member => member.name)).toEqual(['more'])
   rmSync(root, { recursive: true })
-  expect(opened.renew()).toMatchObject({ refused: 'FOLDER_MISSING' })
+  expect(await opened.renew()).toMatchObject({ refused: 'FOLDER_MISSING' })
 })
 
 describe('in the middle of a survey', () => {
@@ -136,4 +153,14 @@ describe('in the middle of a survey', () => {
       expect(opened.changedSince()).toEqual(isNew ? [] : ['src/a.ts'])
     }
   })
+})
+
+test('a project in Java that gets a file in TypeScript is read in both', async () => {
+  put('a/Gate.java', 'package a;\n\npublic class Gate { }\n')
+  const opened = await OpenProject.open(root)
+  if (isRefusal(opened)) throw new Error(opened.message)
+  expect(opened.survey.model.types.map(type => type.id)).toEqual(['a.Gate'])
+  put('web/page.ts', 'export class Page { }\n')
+  expect(await opened.renew()).toBeUndefined()
+  expect(opened.survey.model.types.map(type => type.id).sort()).toEqual(['a.Gate', 'web/page.ts#Page'])
 })

@@ -4,7 +4,8 @@ import type { CodeModel } from '../model/code-model.js'
 import { compareText } from '../model/order.js'
 import type { Dependency } from './dependencies.js'
 import { enclosingModules } from './modules.js'
-import { rememberedBestCut } from './remembered-cuts.js'
+import type { CutProblem, SolveCuts } from './remembered-cuts.js'
+import { bestCuts, solveOneByOne } from './remembered-cuts.js'
 
 /** One dependency between two nodes of a graph of modules, files or types. */
 export interface GraphDependency {
@@ -122,8 +123,19 @@ export function typeGraph(model: CodeModel, dependencies: readonly Dependency[])
   return graph.build()
 }
 
-/** The cycles of a graph, ordered by their first member. */
-export function cyclesOf(graph: DependencyGraph): Cycle[] {
+/** The cycles of some graphs, each graph's ordered by their first member. The cuts of all are found together. */
+export function cyclesOf(graphs: readonly DependencyGraph[], solve: SolveCuts = solveOneByOne): Cycle[][] {
+  const found = graphs.map(componentsOf)
+  const cuts = bestCuts(found.flat(), solve)
+  let next = 0
+  return found.map(components => components.map(({ cycle, inside }) => {
+    const cut = cuts[next++]!
+    return { ...cycle, cut: { dependencies: cut.arcs.map(at => inside[at]!), references: cut.cost, lowerBound: cut.lowerBound } }
+  }))
+}
+
+/** The strongly connected components of a graph, with what their cuts are found from. */
+function componentsOf(graph: DependencyGraph): (CutProblem & { cycle: Omit<Cycle, 'cut'>; inside: GraphDependency[] })[] {
   const index = new Map(graph.nodes.map((node, at) => [node, at]))
   const arcs: Arc[] = graph.dependencies.map(dependency => ({
     from: index.get(dependency.from)!, to: index.get(dependency.to)!, weight: dependency.references.length
@@ -134,12 +146,10 @@ export function cyclesOf(graph: DependencyGraph): Cycle[] {
     const toLocal = (dependency: GraphDependency, weight: number): Arc => ({
       from: local.get(index.get(dependency.from)!)!, to: local.get(index.get(dependency.to)!)!, weight
     })
-    const cut = rememberedBestCut(nodes.length, inside.map(dependency => toLocal(dependency, dependency.references.length)))
     const live = inside.filter(dependency => dependency.atRunTime > 0).map(dependency => toLocal(dependency, 1))
     return {
-      within: graph.within, members: nodes.map(node => graph.nodes[node]!), dependencies: inside,
-      atRunTime: cyclicComponents(nodes.length, live).length > 0,
-      cut: { dependencies: cut.arcs.map(at => inside[at]!), references: cut.cost, lowerBound: cut.lowerBound }
+      nodeCount: nodes.length, arcs: inside.map(dependency => toLocal(dependency, dependency.references.length)), inside,
+      cycle: { within: graph.within, members: nodes.map(node => graph.nodes[node]!), dependencies: inside, atRunTime: cyclicComponents(nodes.length, live).length > 0 }
     }
   })
 }

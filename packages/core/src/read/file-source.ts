@@ -28,6 +28,17 @@ export interface FileSource {
   realPath(path: string): string
 }
 
+/**
+ * Text whose encoding is not known: what is no Unicode is taken for ISO-8859-1, in which every byte is a character. `foreign`
+ * then, for it cannot be written back as it was read.
+ */
+export function readAnyText(source: FileSource, path: string): { readonly text: string; readonly foreign: boolean } | { readonly unreadable: UnreadableReason } {
+  const outcome = source.readText(path)
+  if ('text' in outcome) return { text: outcome.text, foreign: false }
+  const bytes = outcome.unreadable === 'not-utf8' ? source.readBytes(path) : undefined
+  return bytes ? { text: Buffer.from(bytes).toString('latin1'), foreign: true } : outcome
+}
+
 /** Files in memory, over another source that is asked for whatever is not there. */
 export class OverlayFileSource implements FileSource {
   private readonly folders = new Set<string>()

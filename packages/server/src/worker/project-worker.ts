@@ -7,6 +7,7 @@ import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/r
 import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
 import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
+import { solveCuts } from '@hollowmoor/host/languages'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
@@ -28,7 +29,7 @@ const calls: ProjectCalls = {
   async survey(path, settings) {
     const key = JSON.stringify([path, settings])
     if (project && key === settingsKey) {
-      const failed = project.renew(progress, stop)
+      const failed = await project.renew(progress, stop)
       if (failed) return failed
     } else {
       const opened = await OpenProject.open(path, settings ?? undefined, progress, stop)
@@ -70,7 +71,7 @@ async function planSteps(open: OpenProject, requested: readonly StepInput[]): Pr
     done.push(outcome)
     told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
     if (parsed) subjects.push(parsed.subject)
-    survey = measureProject(writer.current.facts, open.settings.moduleRoots)
+    survey = measureProject(writer.current.facts, open.settings.moduleRoots, solveCuts)
   }
   const files = composeChanges(done)
   const compiled = await compilers.check(open, files)

@@ -4,7 +4,7 @@ import { Overloads } from '../binding/overloads.js'
 import { Jar } from '../classfile/jar.js'
 import type { StubSource } from '../classfile/stub-index.js'
 import type { FileSource } from '../file-source.js'
-import { OverlayFileSource, UNREADABLE_TEXT } from '../file-source.js'
+import { OverlayFileSource, readAnyText, UNREADABLE_TEXT } from '../file-source.js'
 import type { CodeState, CompilerInput, LanguageSession, ProjectFacts, ReadProgress } from '../language.js'
 import type { ProjectSettings } from '../settings.js'
 import type { FlatTree } from '../syntax/flat-tree.js'
@@ -36,6 +36,8 @@ export interface JavaState extends CodeState {
   readonly source: FileSource
   readonly files: JavaProjectFiles
   readonly trees: ReadonlyMap<string, FlatTree>
+  /** Paths of files in an encoding that is not known for sure. */
+  readonly foreign: ReadonlySet<string>
 }
 
 /** Java, parsed by a grammar and bound by our own rules: no compiler is run. */
@@ -68,7 +70,7 @@ export class JavaLanguage implements LanguageSession<JavaState> {
       if (text === null) trees.delete(relative)
       else if (trees.get(relative)?.text !== text) trees.set(relative, this.tools.grammar.parse(text))
     }
-    return this.stateOf(new OverlayFileSource(texts, before.source), files, trees, [...files.problems], before)
+    return this.stateOf(new OverlayFileSource(texts, before.source), files, trees, before.foreign, [...files.problems], before)
   }
 
   writer(at: JavaState): JavaWriter { return new JavaWriter(this, at) }
@@ -88,7 +90,7 @@ export class JavaLanguage implements LanguageSession<JavaState> {
   /** A state's code with what its names mean, for whoever changes it. */
   bound(state: JavaState): BoundProgram {
     let bound = this.boundPrograms.get(state)
-    if (!bound) this.boundPrograms.set(state, bound = new BoundProgram(state.trees, [this.tools.jdk, ...state.files.jars.flatMap(path => this.jar(path, state.source, []) ?? [])]))
+    if (!bound) this.boundPrograms.set(state, bound = new BoundProgram(state.trees, state.foreign, [this.tools.jdk, ...state.files.jars.flatMap(path => this.jar(path, state.source, []) ?? [])]))
     return bound
   }
 
@@ -96,8 +98,13 @@ export class JavaLanguage implements LanguageSession<JavaState> {
     const trees = new Map<string, FlatTree>()
     const problems: { file: string; line: number; message: string }[] = [...files.problems]
     const fresh: { path: string; text: string }[] = []
+    const foreign = new Set<string>()
     for (const path of files.sources) {
-      const outcome = source.readText(`${this.root}/${path}`)
+      const outcome = readAnyText(source, `${this.root}/${path}`)
+      if ('foreign' in outcome && outcome.foreign) {
+        foreign.add(path)
+        problems.push({ file: path, line: 1, message: 'is not valid UTF-8; it is read as ISO-8859-1, and no change is made to it' })
+      }
       if (!('text' in outcome)) { problems.push({ file: path, line: 1, message: UNREADABLE_TEXT[outcome.unreadable] }); continue }
       const known = before?.trees.get(path)
       if (known?.text === outcome.text) trees.set(path, known)
@@ -107,12 +114,12 @@ export class JavaLanguage implements LanguageSession<JavaState> {
     const parsed = this.tools.parseAll ? this.tools.parseAll(fresh.map(one => one.text), told)
       : fresh.map(({ text }, index) => { if (index % 20 === 0) told(index); return this.tools.grammar.parse(text) })
     fresh.forEach(({ path }, index) => trees.set(path, parsed[index]!))
-    return this.stateOf(source, files, trees, problems, before, progress, stop)
+    return this.stateOf(source, files, trees, foreign, problems, before, progress, stop)
   }
 
   /** A state whose facts are read when they are first asked for. */
   private stateOf(
-    source: FileSource, files: JavaProjectFiles, trees: ReadonlyMap<string, FlatTree>, problems: { file: string; line: number; message: string }[], before?: JavaState,
+    source: FileSource, files: JavaProjectFiles, trees: ReadonlyMap<string, FlatTree>, foreign: ReadonlySet<string>, problems: { file: string; line: number; message: string }[], before?: JavaState,
     progress?: ReadProgress, stop?: () => void
   ): JavaState {
     let facts: ProjectFacts | undefined
@@ -120,7 +127,7 @@ export class JavaLanguage implements LanguageSession<JavaState> {
       const read = trees.size === 0 ? [] : this.factsOf(trees, files, source, before, problems, progress, stop)
       return { files: read, unread: [], notInstalled: files.notInstalled, excluded: files.excluded, problems: problems.sort((a, b) => compareText(a.file, b.file) || a.line - b.line) }
     }
-    return { source, files, trees, sources: files.sources, textOf: path => trees.get(path)?.text, get facts() { return facts ??= readFacts() } }
+    return { source, files, trees, foreign, sources: files.sources, textOf: path => trees.get(path)?.text, get facts() { return facts ??= readFacts() } }
   }
 
   private factsOf(

@@ -22,7 +22,8 @@ export class BoundProgram {
   private readonly bound = new Map<string, BoundFile | null>()
   private ids: Map<string, ClassSymbol> | undefined
 
-  constructor(readonly trees: ReadonlyMap<string, FlatTree>, libraries: readonly StubSource[]) {
+  /** `foreign`: paths of files that cannot be written back as they were read. */
+  constructor(readonly trees: ReadonlyMap<string, FlatTree>, readonly foreign: ReadonlySet<string>, libraries: readonly StubSource[]) {
     for (const [path, tree] of [...trees].sort((a, b) => compareText(a[0], b[0]))) this.files.set(path, new JavaFile(path, tree))
     this.program = new JavaProgram([...this.files.values()], libraries)
     this.overloads = new Overloads(this.program.hierarchy, this.program.functions)

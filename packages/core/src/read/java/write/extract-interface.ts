@@ -78,7 +78,7 @@ function tryPlace(
   if (nested && symbol.outer!.types.has(name)) return planRefused('name-taken', `${symbol.outer!.name} has a ${name} already; choose another name.`)
   const id = nested ? `${symbol.outer!.id}.${name}` : packageName === '' ? name : `${packageName}.${name}`
 
-  const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id)) : []
+  const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id).filter(one => !bound.foreign.has(one))) : []
   const ancestors = new Set([...bound.program.hierarchy.ancestorsOf(symbol)].map(one => one.id))
   const trial = (narrowed: readonly NarrowingPlace[]): NarrowingTrial<Built> => {
     const { changes, edits, count } = write(narrowed)

@@ -219,6 +219,7 @@ export class JavaEditor {
     let count = 0
     for (const [path, text] of this.created) { changes.push({ path, before: null, after: text }); count++ }
     for (const [path, editor] of this.editors) {
+      if (editor.changed && this.bound.foreign.has(path)) throw new Refused('encoding', `${path} is not valid UTF-8, so that it could not be written as it was; save it as UTF-8 first`)
       if (!editor.changed && editor.needed.size === 0) continue
       const list = editor.finish()
       const before = editor.tree.text

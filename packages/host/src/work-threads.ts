@@ -1,0 +1,82 @@
+import { existsSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
+import { fileURLToPath } from 'node:url'
+import type { MessagePort } from 'node:worker_threads'
+import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads'
+import type { Work, WorkAnswer, WorkStart, WorkTask } from './work-messages.js'
+
+/** A thread that has not answered for so long is given up, and its work done here. */
+const PATIENCE = 60_000
+
+interface Thread { readonly port: MessagePort; readonly waiting: Set<number> }
+
+/**
+ * Does pieces of work on all processors. Reading a project is one synchronous piece of work, so this waits without the
+ * event loop: answers are taken off the ports by hand, and this thread works too while the others do.
+ */
+export class WorkThreads {
+  private threads: Thread[] | undefined
+  private readonly answers = new Int32Array(new SharedArrayBuffer(4))
+  /** Tasks of all calls are numbered on, so that a late answer is never taken for one of a later call. */
+  private numbered = 0
+  private readonly script = new URL('./work-thread.js', import.meta.url)
+
+  constructor(private readonly wasm: string, private readonly count = Math.min(4, availableParallelism()) - 1) {}
+
+  /**
+   * Does every piece, in a thread (`send` tells it what to do) or here; `taken` gets each result, in the order in which they
+   * come, and may throw to stop. `ahead`: how many pieces a thread is given at once.
+   */
+  run<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void, ahead = 2): void {
+    const threads = this.start()
+    let next = 0
+    const open = new Map<number, Piece>()
+    const give = (thread: Thread): void => {
+      while (thread.waiting.size < ahead && next < pieces.length) {
+        const id = this.numbered++, piece = pieces[next++]!
+        open.set(id, piece)
+        thread.waiting.add(id)
+        thread.port.postMessage({ id, work: send(piece) } satisfies WorkTask)
+      }
+    }
+    for (const thread of threads) give(thread)
+    let heard = Date.now()
+    while (next < pieces.length || open.size > 0) {
+      const seen = Atomics.load(this.answers, 0)
+      for (const thread of threads) {
+        for (let message = receiveMessageOnPort(thread.port); message; message = receiveMessageOnPort(thread.port)) {
+          const { id, answer } = message.message as WorkAnswer
+          thread.waiting.delete(id)
+          heard = Date.now()
+          // An answer to an earlier call that was stopped is no longer wanted.
+          const piece = open.get(id)
+          if (piece !== undefined) { open.delete(id); taken(piece, answer) }
+        }
+        give(thread)
+      }
+      if (next < pieces.length) { const piece = pieces[next++]!; taken(piece, here(piece)) }
+      else if (open.size > 0) {
+        Atomics.wait(this.answers, 0, seen, 200)
+        if (Date.now() - heard > PATIENCE) {
+          for (const piece of open.values()) taken(piece, here(piece))
+          open.clear()
+          this.threads = []
+        }
+      }
+    }
+  }
+
+  private start(): Thread[] {
+    // From sources that are not built there is no thread to start.
+    if (!this.threads && (this.count < 1 || !existsSync(fileURLToPath(this.script)))) this.threads = []
+    return this.threads ??= Array.from({ length: this.count }, () => {
+      const { port1, port2 } = new MessageChannel()
+      const start: WorkStart = { wasm: this.wasm, port: port2, answers: this.answers.buffer as SharedArrayBuffer }
+      const worker = new Worker(this.script, { workerData: start, transferList: [port2] })
+      // They end with the process, and never keep it from ending.
+      worker.unref()
+      port1.unref()
+      return { port: port1, waiting: new Set<number>() }
+    })
+  }
+}
