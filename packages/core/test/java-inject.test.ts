@@ -48,6 +48,20 @@ describe('inject in Java', () => {
     expect(shop).toContain('return new Shop(Part::new);')
   })
 
+  it('does not box and widen at once: a factory of its own takes the int where a long is wanted', () => {
+    const { text } = applyJava({
+      'a/Span.java': 'package a;\n\npublic class Span {\n    private long n;\n    public Span(long n) { this.n = n; }\n    public void grow() { n++; System.gc(); }\n}\n',
+      'a/Shop.java': 'package a;\n\nclass Shop {\n    static Span open(int days) { return new Span(days); }\n    Span span(int days) { return new Span(days); }\n}\n'
+    }, 'inject', 'a.Shop', { point: 'a.Span@span' })
+    expect(text('a/Shop.java')).toContain('    interface SpanFactory {\n        Span create(long n);\n    }')
+    expect(text('a/Shop.java')).toContain('return spanFactory.create(days);')
+    const open = applyJava({
+      'a/Span.java': 'package a;\n\npublic class Span {\n    private long n;\n    public Span(long n, int a, int b) { this.n = n; }\n    public void grow() { n++; System.gc(); }\n}\n',
+      'a/Shop.java': 'package a;\n\nclass Shop {\n    static Span open(int days) { return new Span(days, 1, 2); }\n}\n'
+    }, 'inject', 'a.Shop')
+    expect(open.text('a/Shop.java')).toContain('static Span open(int days) {\n        return open(days, Span::new);\n    }\n\n    static Span open(int days, SpanFactory spanFactory) { return spanFactory.create(days, 1, 2); }')
+  })
+
   it('reaches subclasses, constructor references and anonymous classes', () => {
     const { text } = applyJava({
       'a/Motor.java': MOTOR,

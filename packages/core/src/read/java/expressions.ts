@@ -924,7 +924,10 @@ export class Expressions {
       const parent = settled(result, this.hierarchy)
       return thisType(this.anonymous(node, body, scope, parent.tag === 'class' ? parent : plainType(created.symbol)))
     }
-    this.findings?.creations.set(node, result)
+    if (this.findings) {
+      this.findings.creations.set(node, result)
+      args.forEach((arg, index) => { if (arg.type) this.findings!.argumentTypes.set(nodes[index]!, arg.type) })
+    }
     return result
   }
 

@@ -14,6 +14,8 @@ export class TypeFindings {
   readonly outside = new Map<Node, Mismatch>()
   /** Types of creations, their arguments inferred. */
   readonly creations = new Map<Node, Type>()
+  /** Types of the arguments of creations, as they are without being wanted as anything. */
+  readonly argumentTypes = new Map<Node, Type>()
 
   /** Bodies of lambdas are gone through more than once; what is known last counts. */
   note(node: Node, mismatch: Mismatch | null): void {

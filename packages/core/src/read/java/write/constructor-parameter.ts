@@ -74,7 +74,7 @@ export function handToConstructor(owner: ClassSymbol, file: JavaFile, only: Node
 }
 
 /** The field that keeps what is handed in, and the type of a factory. */
-function declareMembers(file: JavaFile, body: Node, own: JavaFileEditor, provision: Provision): void {
+export function declareMembers(file: JavaFile, body: Node, own: JavaFileEditor, provision: Provision): void {
   const { tree } = file
   const lines = [...(provision.kept ? [`private final ${provision.typeIn(own)} ${provision.name};`] : [])]
   if (lines.length === 0 && provision.declaration.length === 0) return

@@ -155,15 +155,18 @@ function factoryOf({ point, owner, own, bound }: Taking, constructor: MethodSymb
     const head = creationHead(creation, file, at, from)
     return `${head.slice('new '.length).replace(/<.*>$/, '')}::new`
   }
-  const plain = parameters.length === 0 ? 'Supplier' : parameters.length === 1 ? 'Function' : parameters.length === 2 ? 'BiFunction' : null
+  // What is boxed is not widened as well: an int does not go where a Long is wanted.
+  const given = argumentNodes(file, creation).map(node => bound.file(file.path)!.findings.argumentTypes.get(node))
+  const widened = parameters.some((one, index) => one.tag === 'primitive' && given[index] !== one)
+  const plain = widened ? null : parameters.length === 0 ? 'Supplier' : parameters.length === 1 ? 'Function' : parameters.length === 2 ? 'BiFunction' : null
   if (plain && thrown.length === 0) {
     return {
       method: plain === 'Supplier' ? 'get' : 'apply', provide, declaration: [],
       typeIn: at => `${at.byName('java.util.function', plain)}<${[...boxed, type].map(one => typeText(one, at, owner)).join(', ')}>`
     }
   }
-  if (point.method !== NONE) throw new Refused('arguments', `${point.told.label} takes more than a function of the library can be handed`)
   // The library has no function for it: the class says what it needs.
+  for (const one of [type, ...parameters]) refuseUnnamed(one, owner, undefined)
   const factoryName = numberedName(`${point.collaborator.name}Factory`, name => !owner.types.has(name) && bound.program.names.simple(name, bound.program.declarations.get(owner)!.scope) === undefined)
   const variables = owner.typeParameters.length > 0 ? `<${owner.typeParameters.map(one => one.name).join(', ')}>` : ''
   const list = parameters.map((one, index) => `${typeText(one, own, owner)} ${names[index]}`).join(', ')

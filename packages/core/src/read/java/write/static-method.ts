@@ -7,7 +7,7 @@ import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { filesUsing } from './affected-files.js'
 import type { JavaWriteContext } from './context.js'
-import { insertInList } from './constructor-parameter.js'
+import { declareMembers, insertInList } from './constructor-parameter.js'
 import { parameterNodes } from './interface-members.js'
 import type { JavaEditor } from './java-editor.js'
 import type { Provision } from './provision.js'
@@ -31,6 +31,7 @@ export function handToStaticMethod(owner: ClassSymbol, file: JavaFile, node: Nod
     const said = clause === NONE ? [] : tree.children(clause).map(child => tree.textOf(child))
     if (!provision.thrown.every(name => said.includes(name))) throw new Refused('throws', `Making it can throw ${provision.thrown.join(', ')}, which ${symbol.name} does not say`)
   }
+  declareMembers(file, context.bound.program.declarations.get(owner)!.body, own, provision)
   const parameters = parameterNodes(tree, node)
   const at = symbol.varargs ? parameters.length - 1 : parameters.length
   const names = parameters.map(one => tree.textOf(tree.kind(one) === Kind.SpreadParameter ? tree.child(tree.childOf(one, Kind.VariableDeclarator), Field.Name) : tree.child(one, Field.Name)))
