@@ -125,6 +125,19 @@ public interface LedgerPort {
     expect(sum).toContain('with(Consumer<Ledger> what)')
   })
 
+  it('takes inherited methods along, generic ones as the class sees them, and those that speak of the class itself', () => {
+    const { text } = applyJava({
+      'a/Base.java': 'package a;\n\npublic abstract class Base<T> {\n    public T first() { return null; }\n    public void put(T one, Ledger into) { }\n}\n',
+      'a/Half.java': 'package a;\n\npublic abstract class Half extends Base<String> {\n    public Ledger ledger() { return null; }\n    public boolean like(Ledger other) { return other != null; }\n}\n',
+      'a/Ledger.java': 'package a;\n\npublic class Ledger extends Half {\n    public int total() { return 1; }\n}\n',
+      'a/Use.java': 'package a;\n\nclass Use {\n    Ledger ledger = new Ledger();\n    int n() { return ledger.ledger().total() + ledger.first().length(); }\n}\n'
+    }, 'extract', 'a.Ledger')
+    const port = text('a/LedgerPort.java')
+    for (const line of ['int total();', 'LedgerPort ledger();', 'boolean like(LedgerPort other);', 'String first();', 'void put(String one, Ledger into);']) expect(port).toContain(line)
+    expect(text('a/Half.java')).toContain('public LedgerPort ledger()')
+    expect(text('a/Use.java')).toContain('LedgerPort ledger = new Ledger();')
+  })
+
   it('refuses names that are taken or can be none, and classes without anything to show', () => {
     const files = { 'a/Ledger.java': LEDGER.replace('package moor.office;', 'package a;'), 'a/Dull.java': 'package a;\nclass Dull { void quiet() { } }\n' }
     expect(applyJava(files, 'extract', 'a.Ledger', { name: 'Dull' }).refused).toBe('file-exists')

@@ -3,7 +3,8 @@ import type { FileChange } from '../../../edit/text-edit.js'
 import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
-import { Flags } from '../../binding/symbols.js'
+import { Flags, MethodSymbol } from '../../binding/symbols.js'
+import { erasure, thisType } from '../../binding/types.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { proposedInterfaceName } from '../../write/names.js'
 import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
@@ -12,6 +13,7 @@ import { Refused } from '../../write/refused.js'
 import type { JavaState } from '../java-language.js'
 import { Field, Kind } from '../syntax.js'
 import { affectedFiles, filesUsing } from './affected-files.js'
+import type { BoundProgram } from './bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { Flaw } from './flaws.js'
 import { describeFlaw, newFlaws } from './flaws.js'
@@ -89,6 +91,7 @@ function tryPlace(
     // The changed files first: most of what is wrong shows there.
     let flaws = newFlaws(bound, now, changed, edits, rebinding)
     let checked = changed.length
+    if (flaws.length === 0) flaws = unimplemented(symbol.id, id, now)
     if (flaws.length === 0) {
       const affected = affectedFiles(state, changed.filter(one => state.trees.has(one))).filter(one => !changed.includes(one))
       flaws = newFlaws(bound, now, affected, edits, rebinding)
@@ -179,6 +182,25 @@ function tryPlace(
       return false
     }
   }
+}
+
+/** Methods of the new interface that the class does not have as the interface promises them. */
+function unimplemented(type: string, interfaceId: string, after: BoundProgram): Flaw[] {
+  const { program: { hierarchy }, overloads } = after
+  const symbol = after.classById(type), promised = after.classById(interfaceId)
+  if (!symbol || !promised) return []
+  const flaws: Flaw[] = []
+  for (const method of promised.ownMembers) {
+    if (!(method instanceof MethodSymbol)) continue
+    const candidates = [...hierarchy.ancestorsOf(symbol)].filter(one => one !== promised).flatMap(one => one.own(method.name))
+      .filter((one): one is MethodSymbol => one instanceof MethodSymbol && !one.isStatic && one.arity === method.arity)
+    const gives = (one: MethodSymbol) => erasure(hierarchy.seenThrough(one.signature.result, one, thisType(symbol)))
+    if (candidates.some(one => overloads.overrides(symbol, one, method) && hierarchy.isSubtype(gives(one), gives(method)))) continue
+    const nearest = candidates[0] ?? method
+    const path = after.pathOf(nearest.owner)
+    if (path !== undefined) flaws.push({ path, node: nearest.node, message: `${symbol.name} would not have ${method.name} as ${promised.name} promises it` })
+  }
+  return flaws
 }
 
 function isVisibleEverywhere(symbol: ClassSymbol): boolean {

@@ -42,15 +42,15 @@ export function signatureLines(
   from: ClassSymbol | undefined
 ): string[] {
   const { tree } = file
-  const inherited = method.owner !== symbol
-  const seen = inherited ? argumentsOf(bound.program.hierarchy.asSuper(thisType(symbol), method.owner) ?? thisType(method.owner)) : undefined
+  // What is inherited from a generic class is written as it is seen from here.
+  const seen = method.owner !== symbol && method.owner.typeParameters.length > 0 ? argumentsOf(bound.program.hierarchy.asSuper(thisType(symbol), method.owner) ?? thisType(method.owner)) : undefined
   const written = (typeNode: Node, type: Type, outermost: boolean): string => {
-    if (seen) return typeText(substitute(type, seen), names, from)
     // A result may be narrower in the class than in its interface.
     if (outermost && ownName !== null && type.tag === 'class' && type.symbol === symbol) {
       const args = type.args.map(arg => typeText(arg, names, from))
       return ownName + (args.length > 0 ? `<${args.join(', ')}>` : '')
     }
+    if (seen) return typeText(substitute(type, seen), names, from)
     return copiedType(typeNode, file, names, from, at => renamed(file, at))
   }
   const { signature } = method
