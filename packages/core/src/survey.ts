@@ -51,3 +51,21 @@ export function measureProject(facts: ProjectFacts, moduleRoots: readonly string
     moduleCycles: cycles.slice(0, -2).flat(), fileCycles: cycles.at(-2)!, typeCycles: cycles.at(-1)!, unreadFiles: facts.unread, notInstalled: facts.notInstalled
   }
 }
+
+const byEnds = new WeakMap<Survey, { from: Dependency[][]; to: Dependency[][] }>()
+
+function endsOf(survey: Survey): { from: Dependency[][]; to: Dependency[][] } {
+  let ends = byEnds.get(survey)
+  if (!ends) {
+    ends = { from: survey.model.types.map(() => []), to: survey.model.types.map(() => []) }
+    for (const dependency of survey.dependencies) { ends.from[dependency.from]!.push(dependency); ends.to[dependency.to]!.push(dependency) }
+    byEnds.set(survey, ends)
+  }
+  return ends
+}
+
+/** The dependencies on a type, found for all types at once. */
+export function dependenciesOn(survey: Survey, type: number): readonly Dependency[] { return endsOf(survey).to[type] ?? [] }
+
+/** The dependencies of a type, found for all types at once. */
+export function dependenciesFrom(survey: Survey, type: number): readonly Dependency[] { return endsOf(survey).from[type] ?? [] }

@@ -1,17 +1,21 @@
 import { existsSync } from 'node:fs'
-import { basename } from 'node:path'
+import { basename, join } from 'node:path'
 import type { Commands } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type { JobView, ProjectView } from '@hollowmoor/contract/views'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { readAnyText } from '@hollowmoor/core/read/file-source'
+import { DiskSource } from '@hollowmoor/host/disk-source'
 import { gitState } from '@hollowmoor/host/git-state'
 import { proposedCommands } from '@hollowmoor/host/proposed-commands'
 import { openFolder, settingsOf } from '@hollowmoor/host/project-folder'
 import type { Jobs } from './jobs.js'
 import { JobFailed } from './jobs.js'
-import { JobRecord, ProjectRecord, SurveyRecord } from './store/database.js'
+import { JobRecord, ProjectRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
+import { PackedSurvey } from './store/packed-survey.js'
+import { storedSurvey, storeParts } from './store/store-parts.js'
 import type { CallName, ProjectCalls } from './worker/messages.js'
 import { ProjectThread } from './worker/project-thread.js'
 
@@ -20,6 +24,8 @@ const NO_COMMANDS: Commands = { compile: '', test: '', seconds: 300, confirmed: 
 /** The registered projects, their surveys and their threads. */
 export class Projects {
   private readonly threads = new Map<number, ProjectThread>()
+  /** Projects whose threads hold a survey. */
+  private readonly surveyed = new Set<number>()
 
   constructor(private readonly jobs: Jobs) {}
 
@@ -37,6 +43,10 @@ export class Projects {
   async remove(id: number): Promise<void> {
     await this.threads.get(id)?.close()
     this.threads.delete(id)
+    this.surveyed.delete(id)
+    const surveys = await SurveyRecord.findAll({ where: { projectId: id }, attributes: ['id'] })
+    await SurveyPartRecord.destroy({ where: { surveyId: surveys.map(one => one.id) } })
+    await SurveyRecord.destroy({ where: { projectId: id } })
     await ProjectRecord.destroy({ where: { id } })
   }
 
@@ -72,19 +82,52 @@ export class Projects {
     return this.jobs.start(record.id, 'survey', null, async ({ progress, signal }) => {
       const outcome = await this.thread(record.id).call('survey', [record.path, record.settings], { progress, signal })
       if (isRefusal(outcome)) throw new JobFailed(outcome.message)
+      this.surveyed.add(record.id)
       const git = await gitState(record.path)
-      await SurveyRecord.create({ projectId: record.id, takenAt: new Date().toISOString(), commit: git?.commit ?? null, summary: outcome.summary })
+      const survey = await SurveyRecord.create({ projectId: record.id, takenAt: new Date().toISOString(), commit: git?.commit ?? null, summary: outcome.summary })
+      this.store(record.id, survey)
     })
   }
 
-  /** Asks a project's thread; after a restart of the server it is surveyed first. */
+  /** Surveys that are being stored, by project. */
+  private readonly storing = new Map<number, { survey: number; done: Promise<void> }>()
+  private closed = false
+
+  /** Stores a survey while the server goes on; a newer one takes its place. */
+  private store(project: number, survey: SurveyRecord): void {
+    const before = this.storing.get(project)?.done ?? Promise.resolve()
+    const wanted = (): boolean => !this.closed && this.storing.get(project)?.survey === survey.id
+    const done = before.then(() => storeParts(survey, async at => {
+      const parts = wanted() ? await this.thread(project).call('pack', [at]) : null
+      return parts === null || isRefusal(parts) || !wanted() ? null : parts
+    })).catch(() => undefined)
+    this.storing.set(project, { survey: survey.id, done })
+  }
+
+  /** Waits until what was surveyed is stored. */
+  async stored(): Promise<void> { for (const { done } of [...this.storing.values()]) await done }
+
+  /** Asks a project's thread. After a restart of the server it is surveyed first; what the stored survey tells is told meanwhile. */
   async ask<N extends CallName>(record: ProjectRecord, name: N, args: Parameters<ProjectCalls[N]>): Promise<ReturnType<ProjectCalls[N]>> {
+    const known = this.surveyed.has(record.id) ? null : await this.fromStore(record, name, args)
+    if (!this.surveyed.has(record.id) && !this.jobs.runningFor(record.id, 'survey') && await SurveyRecord.count({ where: { projectId: record.id } }) > 0) await this.survey(record)
+    if (known !== null) return known
     const answer = await this.thread(record.id).call(name, args)
-    if (isRefusal(answer) && answer.refused === 'SURVEY_NONE' && await SurveyRecord.count({ where: { projectId: record.id } }) > 0 && !this.jobs.runningFor(record.id, 'survey')) {
-      await this.survey(record)
-      return this.thread(record.id).call(name, args)
-    }
-    return answer
+    if (!isRefusal(answer) || answer.refused !== 'SURVEY_NONE' || !this.surveyed.delete(record.id)) return answer
+    // Its thread died and took the survey along.
+    await this.survey(record)
+    return this.thread(record.id).call(name, args)
+  }
+
+  /** What the last survey that was stored answers; null where it does not. */
+  private async fromStore<N extends CallName>(record: ProjectRecord, name: N, args: Parameters<ProjectCalls[N]>): Promise<ReturnType<ProjectCalls[N]> | null> {
+    const survey = STORED.has(name) ? await storedSurvey(record.id) : undefined
+    if (survey === undefined) return null
+    const disk = new DiskSource()
+    const textOf = (path: string) => { const outcome = readAnyText(disk, join(record.path, path)); return 'text' in outcome ? outcome.text : undefined }
+    const packed = new PackedSurvey(async part => await SurveyPartRecord.findOne({ where: { surveyId: survey, name: part } }) ?? undefined, textOf)
+    const answer = packed[name as 'land'] as (...given: readonly unknown[]) => Promise<unknown>
+    return await answer.apply(packed, args) as ReturnType<ProjectCalls[N]> | null
   }
 
   thread(id: number): ProjectThread {
@@ -94,7 +137,12 @@ export class Projects {
   }
 
   async close(): Promise<void> {
+    this.closed = true
     for (const thread of this.threads.values()) await thread.close()
     this.threads.clear()
+    await this.stored()
   }
 }
+
+/** Calls that a stored survey answers. */
+const STORED: ReadonlySet<CallName> = new Set<CallName>(['land', 'cycles', 'cycle', 'types', 'type', 'references', 'jointReferences'])

@@ -97,7 +97,7 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
   const listening = server
   const closed = new Promise<void>(resolve => listening.on('close', resolve))
   return {
-    address: `http://127.0.0.1:${port}/${first ? `projects/${first.id}` : ''}`, server, closed, idle: () => jobs.idle(),
+    address: `http://127.0.0.1:${port}/${first ? `projects/${first.id}` : ''}`, server, closed, idle: async () => { await jobs.idle(); await projects.stored() },
     async stop() {
       listening.close()
       listening.closeAllConnections()

@@ -152,3 +152,19 @@ test('a job\'s events are streamed until it ends', async () => {
   const events = (await response.text()).split('\n\n').filter(text => text.startsWith('data: ')).map(text => JSON.parse(text.slice(6)) as JobView)
   expect(events[events.length - 1]!.state).toBe('done')
 })
+
+test('after a restart the stored survey is shown at once, and the remedies once the code is read again', async () => {
+  const place = `/api/projects/${id}/type?type=${encodeURIComponent('src/lock.ts#Lock')}`
+  const before = (await get(place)).body as { offers: { id: string }[]; joints: { remedies: unknown[] }[] }
+  const land = (await get(`/api/projects/${id}/land`)).body as unknown
+  expect(before.offers.map(offer => offer.id)).toContain(INJECT)
+  await started.stop()
+  const outcome = await serve({ port: 0, dataFolder: join(data, 'db') })
+  if ('refused' in outcome) throw new Error(outcome.message)
+  started = outcome
+  expect((await get(`/api/projects/${id}/land`)).body).toEqual(land)
+  expect((await get(place)).body).toEqual({ ...before, offers: [], joints: before.joints.map(joint => ({ ...joint, remedies: [] })) })
+  expect((await get(`/api/projects/${id}/joint?type=${encodeURIComponent('src/lock.ts#Lock')}&collaborator=${encodeURIComponent('src/motor.ts#Motor')}`)).body).toMatchObject([{ line: 1 }, { line: 3, kind: 'creates' }, { line: 4, kind: 'calls' }].filter(one => one.line !== 1))
+  await started.idle()
+  expect((await get(place)).body).toEqual(before)
+})

@@ -1,5 +1,6 @@
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
+import { dependenciesOn } from '../survey.js'
 import type { Remedy } from './remedy.js'
 
 /** An interface over all or some members of a class, with its clients narrowed to it. */
@@ -63,8 +64,7 @@ function annotationUses(index: number, survey: Survey): { count: number; files: 
   const files = new Set<number>()
   let count = 0
   const { references } = survey.model
-  for (const dependency of survey.dependencies) {
-    if (dependency.to !== index) continue
+  for (const dependency of dependenciesOn(survey, index)) {
     for (const at of dependency.references) {
       const kind = references.kind(at)
       if (kind === 'signature' || kind === 'type-argument') { count++; files.add(references.file(at)) }
@@ -78,8 +78,7 @@ export function clientsByMember(subject: string, survey: Survey): Map<string, Se
   const index = survey.model.typeIndex.get(subject)
   const clients = new Map<string, Set<number>>()
   if (index === undefined) return clients
-  for (const dependency of survey.dependencies) {
-    if (dependency.to !== index) continue
+  for (const dependency of dependenciesOn(survey, index)) {
     for (const at of dependency.references) {
       const { member, from } = survey.model.references.at(at)
       if (member === '') continue

@@ -27,6 +27,14 @@ export class SurveyRecord extends Model<InferAttributes<SurveyRecord>, InferCrea
   declare summary: SurveySummary
 }
 
+/** One part of a stored survey: what one page needs of it. */
+export class SurveyPartRecord extends Model<InferAttributes<SurveyPartRecord>, InferCreationAttributes<SurveyPartRecord>> {
+  declare surveyId: number
+  declare name: string
+  declare json: Uint8Array
+  declare references: Uint8Array | null
+}
+
 export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCreationAttributes<ChangeRecord>> {
   declare id: CreationOptional<number>
   declare projectId: number
@@ -68,6 +76,8 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   const options = (tableName: string) => ({ sequelize, tableName, timestamps: false })
   ProjectRecord.init({ id, name: text(), path: text(), demo: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, settings: json(true), commands: json(true) }, options('projects'))
   SurveyRecord.init({ id, projectId: whole(), takenAt: text(), commit: text(true), summary: json() }, options('surveys'))
+  const blob = (allowNull = false) => ({ type: DataTypes.BLOB, allowNull })
+  SurveyPartRecord.init({ surveyId: { ...whole(), primaryKey: true }, name: { ...text(), primaryKey: true }, json: blob(), references: blob(true) }, options('surveyParts'))
   ChangeRecord.init({
     id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), written: json(true), effects: json(), decisions: json(),
     problems: json(), trial: json(true)

@@ -21,5 +21,12 @@ export const MIGRATIONS = [
         id, projectId: whole, changeId: { type: DataTypes.INTEGER, allowNull: true }, kind: text, state: text, phase: text, done: whole, total: whole, error: maybe
       })
     }
+  },
+  {
+    name: '0002-parts-of-surveys',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      const blob = (allowNull: boolean) => ({ type: DataTypes.BLOB, allowNull })
+      await context.createTable('surveyParts', { surveyId: { ...whole, primaryKey: true }, name: { ...text, primaryKey: true }, json: blob(false), references: blob(true) })
+    }
   }
 ]

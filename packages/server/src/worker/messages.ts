@@ -6,6 +6,8 @@ import type {
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 
+import type { SurveyPart } from '../store/packed-survey.js'
+
 export interface PlannedChange {
   readonly files: readonly FileChange[]
   readonly steps: readonly { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly choices: Readonly<Record<string, string>> }[]
@@ -15,6 +17,8 @@ export interface PlannedChange {
 /** What a project's thread can be asked, by name: arguments and answer. All plain data. */
 export interface ProjectCalls {
   survey(path: string, settings: ProjectSettings | null): Promise<{ summary: SurveySummary; settings: ProjectSettings } | Refusal>
+  /** A slice of the survey in parts, to be stored. */
+  pack(slice: number): SurveyPart[] | Refusal
   land(): LandView | Refusal
   cycles(): CycleRow[] | Refusal
   cycle(key: string): CycleView | Refusal

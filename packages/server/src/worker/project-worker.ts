@@ -9,6 +9,7 @@ import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { solveCuts } from '@hollowmoor/host/languages'
 import { OpenProject } from '@hollowmoor/host/open-project'
+import { packSlice } from '../store/packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
 
@@ -39,6 +40,7 @@ const calls: ProjectCalls = {
     }
     return { summary: summarise(project.survey), settings: project.settings }
   },
+  pack: slice => withProject(open => packSlice(open.survey, open.state.facts.excluded, slice)),
   land: () => withProject(open => landView(open.survey, open.state.facts.excluded)),
   cycles: () => withProject(open => cycleRows(open.survey)),
   cycle: key => withProject(open => cycleView(open.survey, key) ?? refusal('NOT_FOUND', 'This cycle is not there any more.', key)),

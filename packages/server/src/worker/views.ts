@@ -6,6 +6,7 @@ import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
 import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
 import { clientsByMember } from '@hollowmoor/core/remedy/extract-interface'
 import type { Survey } from '@hollowmoor/core/survey'
+import { dependenciesOn } from '@hollowmoor/core/survey'
 
 /** Figures of a survey by which it is compared with others. */
 export function summarise(survey: Survey): SurveySummary {
@@ -133,7 +134,7 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
   if (index === undefined) return null
   const type = model.types[index]!
   const byMember = clientsByMember(id, survey)
-  const clients = survey.dependencies.filter(one => one.to === index).map(one => {
+  const clients = dependenciesOn(survey, index).map(one => {
     const from = model.types[one.from]!
     const members = new Set(one.references.map(at => model.references.at(at).member).filter(name => name !== ''))
     return { id: from.id, name: from.name, test: from.test, members: [...members].sort(), references: one.references.length }
@@ -147,12 +148,12 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
       remedies: to === null ? [] : offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
     }
   })
-  const implementers = survey.dependencies.filter(one => one.to === index && one.references.some(at => ['implements', 'extends'].includes(model.references.kind(at))))
+  const implementers = dependenciesOn(survey, index).filter(one => one.references.some(at => ['implements', 'extends'].includes(model.references.kind(at))))
     .map(one => ({ id: model.types[one.from]!.id, name: model.types[one.from]!.name }))
   return {
     row: typeRow(survey, index), joints, clients, implementers, offers,
     members: type.members.map(member => ({ name: member.name, kind: member.kind, public: member.public, line: member.span.line, clients: byMember.get(member.name)?.size ?? 0 })),
-    cycles: cycleRows(survey).filter(cycle => cycle.level === 'types' && cycle.members.includes(id))
+    cycles: survey.typeCycles.filter(cycle => cycle.members.includes(id)).map(cycle => cycleRow('types', cycle))
   }
 }
 

@@ -1,0 +1,180 @@
+import { deflateRawSync, inflateRawSync } from 'node:zlib'
+import type { ClassView, CycleLevel, CycleRow, CycleView, LandView, ReferenceView, TypeRow } from '@hollowmoor/contract/views'
+import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
+import type { Survey } from '@hollowmoor/core/survey'
+import { dependenciesFrom } from '@hollowmoor/core/survey'
+import { classView, cycleRows, cycleView, landView, typeRow } from '../worker/views.js'
+
+/** A piece of a survey as it is stored: what one page needs. */
+export interface SurveyPart {
+  readonly name: string
+  /** JSON, deflated. */
+  readonly json: Uint8Array
+  /** References, `WIDTH` 32-bit numbers each, deflated; null where the page shows none. */
+  readonly references: Uint8Array | null
+}
+
+/** Numbers of one stored reference: file, line, column, length, kind, from, to, member, whether only a type; names are places in the part's list. */
+const WIDTH = 9
+/** References of one dependency that are kept for a cycle: as many as its page shows. */
+const SHOWN = 300
+
+interface Named<T> { readonly view: T; readonly names: readonly string[] }
+/** For each dependency of a cycle, where its references end. */
+interface StoredCycle { readonly cycle: CycleView; readonly ends: readonly number[] }
+/** Each collaborator, and where the references to it end. */
+interface StoredClass { readonly type: ClassView; readonly collaborators: readonly (readonly [string, number])[] }
+
+const deflated = (bytes: Uint8Array): Uint8Array => deflateRawSync(bytes, { level: 1 })
+const jsonOf = (value: unknown): Uint8Array => deflated(Buffer.from(JSON.stringify(value)))
+
+/** References as numbers, with the names that they speak of. */
+class Packer {
+  readonly names: string[] = []
+  private readonly known = new Map<string, number>()
+
+  constructor(private readonly survey: Survey) {}
+
+  private name(text: string): number {
+    let at = this.known.get(text)
+    if (at === undefined) { at = this.names.length; this.names.push(text); this.known.set(text, at) }
+    return at
+  }
+
+  pack(indices: readonly number[]): Uint8Array {
+    const { model } = this.survey
+    const numbers = new Int32Array(indices.length * WIDTH)
+    indices.forEach((index, row) => {
+      const one = model.references.at(index)
+      numbers.set([
+        this.name(model.files[one.file]!.path), one.line, one.column, one.end - one.start, REFERENCE_KINDS.indexOf(one.kind), this.name(model.types[one.from]!.id),
+        this.name(one.to >= 0 ? model.types[one.to]!.id : one.external), this.name(one.member), one.typeOnly ? 1 : 0
+      ], row * WIDTH)
+    })
+    return deflated(new Uint8Array(numbers.buffer))
+  }
+}
+
+/** Types whose parts are packed at once, so that what else is asked need not wait for all. */
+const SLICE = 400
+
+/**
+ * A slice of a survey in parts, one for each page that shows it; none after the last slice. The overview comes with the
+ * last: where it is, all others are. Linear in the references of the slice.
+ */
+export function packSlice(survey: Survey, excluded: readonly string[], slice: number): SurveyPart[] {
+  const slices = Math.ceil(survey.model.types.length / SLICE)
+  if (slice === 0) return packCycles(survey)
+  if (slice <= slices) return packTypes(survey, (slice - 1) * SLICE, slice * SLICE)
+  return slice === slices + 1 ? packOverview(survey, excluded) : []
+}
+
+/** A whole survey in parts. */
+export function packSurvey(survey: Survey, excluded: readonly string[]): SurveyPart[] {
+  const parts: SurveyPart[] = []
+  for (let slice = 0; ; slice++) {
+    const some = packSlice(survey, excluded, slice)
+    if (some.length === 0 && slice > survey.model.types.length / SLICE + 1) return parts
+    parts.push(...some)
+  }
+}
+
+function packOverview(survey: Survey, excluded: readonly string[]): SurveyPart[] {
+  return [
+    { name: 'types', json: jsonOf(survey.model.types.map(type => typeRow(survey, type.index))), references: null },
+    { name: 'land', json: jsonOf(landView(survey, excluded)), references: null }
+  ]
+}
+
+function packCycles(survey: Survey): SurveyPart[] {
+  const rows = cycleRows(survey)
+  const parts: SurveyPart[] = [{ name: 'cycles', json: jsonOf(rows), references: null }]
+  for (const row of rows) {
+    const cycle = cycleView(survey, row.key)
+    if (!cycle) continue
+    const found = { modules: survey.moduleCycles, files: survey.fileCycles, types: survey.typeCycles }[row.level].find(one => one.within === row.within && one.members[0] === row.members[0])!
+    const packer = new Packer(survey)
+    const indices: number[] = [], ends: number[] = []
+    for (const dependency of found.dependencies) { indices.push(...dependency.references.slice(0, SHOWN)); ends.push(indices.length) }
+    const references = packer.pack(indices)
+    parts.push({ name: `cycle:${row.key}`, json: jsonOf({ view: { cycle, ends }, names: packer.names } satisfies Named<StoredCycle>), references })
+  }
+  return parts
+}
+
+function packTypes(survey: Survey, start: number, end: number): SurveyPart[] {
+  const parts: SurveyPart[] = []
+  for (const type of survey.model.types.slice(start, end)) {
+    const view = classView(survey, type.id, [])
+    if (!view) continue
+    const held = new Map<string, Set<number>>()
+    const hold = (to: string, references: readonly number[]): void => { const set = held.get(to) ?? new Set(); for (const at of references) set.add(at); held.set(to, set) }
+    for (const joint of survey.joints[type.index]!) hold(joint.to >= 0 ? survey.model.types[joint.to]!.id : joint.external, joint.references)
+    for (const { to, references } of dependenciesFrom(survey, type.index)) hold(survey.model.types[to]!.id, references)
+    const packer = new Packer(survey)
+    const indices: number[] = [], collaborators: [string, number][] = []
+    for (const [to, list] of held) { indices.push(...[...list].sort((a, b) => a - b).slice(0, SHOWN)); collaborators.push([to, indices.length]) }
+    const references = packer.pack(indices)
+    // Its cycles are told by the list of all: a large one would be said again by each of its members.
+    parts.push({ name: `type:${type.id}`, json: jsonOf({ view: { type: { ...view, cycles: [] }, collaborators }, names: packer.names } satisfies Named<StoredClass>), references })
+  }
+  return parts
+}
+
+/** Gives one part of a stored survey by its name. */
+export type PartReader = (name: string) => Promise<{ readonly json: Uint8Array; readonly references: Uint8Array | null } | undefined>
+
+/** Answers what pages ask from a stored survey, each from the one part that it needs. Null where the parts do not tell. */
+export class PackedSurvey {
+  /** `textOf`: of a file as it is now, for the lines around a reference. */
+  constructor(private readonly part: PartReader, private readonly textOf: (path: string) => string | undefined) {}
+
+  private async json<T>(name: string): Promise<T | null> {
+    const found = await this.part(name)
+    return found ? JSON.parse(inflateRawSync(found.json).toString()) as T : null
+  }
+
+  land(): Promise<LandView | null> { return this.json('land') }
+  cycles(): Promise<CycleRow[] | null> { return this.json('cycles') }
+  types(): Promise<TypeRow[] | null> { return this.json('types') }
+  async cycle(key: string): Promise<CycleView | null> { return (await this.json<Named<StoredCycle>>(`cycle:${key}`))?.view.cycle ?? null }
+  /** Without remedies: those need the code, not what was measured of it. */
+  async type(id: string): Promise<ClassView | null> {
+    const found = await this.json<Named<StoredClass>>(`type:${id}`)
+    return found && { ...found.view.type, cycles: (await this.cycles() ?? []).filter(row => row.level === 'types' && row.members.includes(id)) }
+  }
+
+  async references(level: CycleLevel, within: string, from: string, to: string): Promise<ReferenceView[] | null> {
+    const row = (await this.cycles())?.find(one => one.level === level && one.within === within && one.members.includes(from) && one.members.includes(to))
+    const found = row && await this.part(`cycle:${row.key}`)
+    if (!found?.references) return null
+    const { view: { cycle, ends }, names } = JSON.parse(inflateRawSync(found.json).toString()) as Named<StoredCycle>
+    const at = cycle.dependencies.findIndex(one => one.from === from && one.to === to)
+    return at < 0 ? null : this.views(found.references, names, at === 0 ? 0 : ends[at - 1]!, ends[at]!)
+  }
+
+  async jointReferences(type: string, collaborator: string): Promise<ReferenceView[] | null> {
+    const found = await this.part(`type:${type}`)
+    if (!found?.references) return null
+    const { view: { collaborators }, names } = JSON.parse(inflateRawSync(found.json).toString()) as Named<StoredClass>
+    const at = collaborators.findIndex(([to]) => to === collaborator)
+    return at < 0 ? [] : this.views(found.references, names, at === 0 ? 0 : collaborators[at - 1]![1], collaborators[at]![1])
+  }
+
+  /** The references of a part from one place on to another. */
+  private views(packed: Uint8Array, names: readonly string[], start: number, end: number): ReferenceView[] {
+    const bytes = inflateRawSync(packed)
+    const numbers = new Int32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+    const views: ReferenceView[] = []
+    for (let row = start; row < end; row++) {
+      const [file, line, column, length, kind, from, to, member, typeOnly] = numbers.subarray(row * WIDTH, (row + 1) * WIDTH) as unknown as number[]
+      const path = names[file!]!
+      const lines = (this.textOf(path) ?? '').split(/\r?\n/), first = Math.max(1, line! - 1)
+      views.push({
+        file: path, line: line!, column: column!, kind: REFERENCE_KINDS[kind!]!, from: names[from!]!, to: names[to!]!, member: names[member!]!, typeOnly: typeOnly === 1,
+        excerpt: lines.slice(first - 1, line! + 1).map(one => one.slice(0, 240)), firstLine: first, mark: [column! - 1, column! - 1 + length!]
+      })
+    }
+    return views
+  }
+}
