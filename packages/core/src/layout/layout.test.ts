@@ -1,3 +1,4 @@
+import { apart } from './apart.js'
 import { seededRandom } from '../graph/random.js'
 import { layoutLadder } from './ladder.js'
 import { convexHull, layoutWatershed } from './watershed.js'
@@ -84,4 +85,9 @@ describe('ladder', () => {
   test('beyond a limit shows the cut alone', () => {
     expect(layoutLadder(cycle, 0).brackets.map(one => one.back)).toEqual([true])
   })
+})
+
+test('what would lie over something that came before is left out', () => {
+  const box = (x: number, y: number) => ({ x, y, width: 10, height: 4 })
+  expect(apart([box(0, 0), box(5, 1), box(10, 0), box(0, 4), box(20, 0)], one => one, [box(22, 2)])).toEqual([box(0, 0), box(10, 0), box(0, 4)])
 })

@@ -115,7 +115,9 @@ export class Expressions {
 
   /** Whether a value of a type goes where another is wanted, by assignment. */
   private goes(given: Type, wanted: Type): boolean {
-    if (wanted === VOID || holdsUnknown(given) || holdsUnknown(wanted)) return true
+    if (wanted === VOID || given === UNKNOWN || wanted === UNKNOWN) return true
+    // Of arguments that are not known the classes tell at least whether one is the other at all.
+    if (holdsUnknown(given) || holdsUnknown(wanted)) return this.hierarchy.isSubtype(erasure(given), erasure(wanted))
     if (given.tag === 'primitive' && wanted.tag === 'primitive') return true
     if (wanted.tag === 'primitive') return this.number(given) !== undefined
     if (given.tag === 'primitive') { const boxed = this.program.boxed(given.name); return boxed === undefined || this.number(wanted) !== undefined || this.hierarchy.isSubtype(boxed, wanted) }

@@ -101,7 +101,7 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
 .chosen a { margin-left: 8px; }
 .steps { max-height: calc(100vh - 150px); overflow: auto; }
 ol { list-style: none; margin: 0; padding: 0; }
-.step { display: grid; grid-template-columns: 1fr auto; gap: 1px 10px; padding: 9px 14px; border-bottom: 1px solid var(--rule); color: inherit; text-decoration: none; font-size: 14px; }
+.step { display: grid; grid-template-columns: minmax(0, 1fr) auto; overflow-wrap: anywhere; gap: 1px 10px; padding: 9px 14px; border-bottom: 1px solid var(--rule); color: inherit; text-decoration: none; font-size: 14px; }
 .step:hover { background: var(--heather-soft); }
 .title { font-weight: 700; }
 .frees, .refs { text-align: right; white-space: nowrap; }

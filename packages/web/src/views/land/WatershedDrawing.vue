@@ -3,6 +3,7 @@ import { select } from 'd3-selection'
 import { zoom, zoomIdentity } from 'd3-zoom'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { GraphView } from '@hollowmoor/contract/views'
+import { apart } from '@hollowmoor/core/layout/apart'
 import { layoutWatershed } from '@hollowmoor/core/layout/watershed'
 import { counted, shortened } from '../../labels'
 
@@ -22,15 +23,20 @@ const widest = computed(() => {
   return back.length <= MOST_BACK ? null : new Set([...back].sort((a, b) => b.references - a.references).slice(0, MOST_BACK / 2))
 })
 const hidden = computed(() => drawing.value.ribbons.filter(one => one.back).length - ribbons.value.filter(one => one.back).length)
-/** Names of many small stones would lie over each other: only the large ones have theirs, and the ends of what is drawn. */
+const tagBox = (one: { x: number; y: number }) => ({ x: one.x, y: one.y, width: 50, height: 20 })
+const wantTags = computed(() => ribbons.value.filter(one => one.back || touches(one)))
+/** Where there are many stones, only what lies over nothing else is written: first the widest, and what is chosen. */
+const labelled = computed(() => drawing.value.stones.length <= MOST_NAMES ? wantTags.value : apart([...wantTags.value].sort((a, b) => b.references - a.references).slice(0, MOST_BACK), tagBox))
 const named = computed(() => {
-  if (drawing.value.stones.length <= MOST_NAMES) return null
-  const large = [...drawing.value.stones].sort((a, b) => b.radius - a.radius).slice(0, MOST_NAMES / 4).map(stone => stone.id)
-  return new Set([...large, ...ribbons.value.flatMap(one => [one.from, one.to]), props.selected])
+  const { stones } = drawing.value
+  if (stones.length <= MOST_NAMES) return null
+  const ends = new Set(ribbons.value.flatMap(one => [one.from, one.to]))
+  const rank = (stone: { id: string; radius: number }) => (stone.id === props.selected ? 2e6 : ends.has(stone.id) ? 1e6 : 0) + stone.radius
+  const wanted = [...stones].sort((a, b) => rank(b) - rank(a)).slice(0, MOST_NAMES)
+  return new Set(apart(wanted, stone => ({ x: stone.x, y: stone.y + stone.radius + 11, width: shortened(stone.label, 16).length * 7.4, height: 16 }), [...labelled.value.map(tagBox), ...stones.map(({ x, y, radius }) => ({ x, y, width: radius, height: radius }))]).map(stone => stone.id))
 })
 const dim = (from: string, to: string) => props.selected !== null && from !== props.selected && to !== props.selected
 const nodes = computed(() => new Map(props.graph.nodes.map(node => [node.id, node])))
-const labelled = computed(() => ribbons.value.filter(one => one.back || one.from === props.selected || one.to === props.selected))
 
 const svg = ref<SVGSVGElement | null>(null)
 const transform = ref('')

@@ -81,6 +81,7 @@ export function takeCreation(taking: Taking): Provision {
   const { tree } = file
   const creation = point.nodes[0]!
   const made = bound.file(file.path)!.findings.creations.get(creation)
+  if (made?.tag === 'class' && made.args.some(arg => arg.tag === 'wildcard')) throw new Refused('generic', `What is made is a ${point.told.label} of a type that has no name`)
   const type: Type = as ? plainType(as) : made ?? plainType(point.collaborator)
   const method = point.method === NONE ? undefined : bound.program.methodAt(file, point.method)
   refuseUnnamed(type, owner, method)
