@@ -8,7 +8,7 @@ import { findBrowser, root } from './setup.mjs'
 
 const folder = resolve(process.argv[2] ?? join(root, 'docs/screenshots'))
 const data = mkdtempSync(join(tmpdir(), 'hollowmoor-pictures-'))
-const started = await serve({ port: 4890, dataFolder: data, demos: withymereIn(join(root, 'demo/withymere')).slice(0, 1) })
+const started = await serve({ port: 4890, dataFolder: data, demos: withymereIn(join(root, 'demo/withymere')) })
 await started.idle()
 const browser = await puppeteer.launch({ executablePath: findBrowser(), args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'], defaultViewport: { width: 1280, height: 800 } })
 const base = `http://127.0.0.1:${new URL(started.address).port}`
@@ -37,6 +37,11 @@ try {
   await (await page.waitForSelector('.act .el-button--primary')).click()
   await page.waitForSelector('.file', { timeout: 60000 })
   await shot('change', new URL(page.url()).pathname, '.file')
+  const java = ['extract-interface:withymere.tolls.TollCalculator', 'inject:withymere.booking.PassageDesk:withymere.tolls.TollCalculator@calculator']
+  await shot('change-java', `/projects/2/changes/new?${java.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=withymere.booking.PassageDesk`, '.fields', async () => {
+    await (await page.waitForSelector('.act .el-button--primary')).click()
+    await page.waitForSelector('.file', { timeout: 60000 })
+  })
   await shot('settings', '/projects/1/settings', 'textarea')
   await shot('land-dark', '/projects/1', '.stone', async () => { await page.evaluate(() => { [...document.querySelectorAll('button')].find(button => button.textContent === 'Dark')?.click() }) })
 } finally {
