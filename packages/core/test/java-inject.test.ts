@@ -13,6 +13,13 @@ describe('inject in Java', () => {
     expect(text('b/Lock.java')).toBe('package b;\n\nimport a.Gate;\nimport a.Motor;\n\nclass Lock {\n    Gate gate = new Gate(new Motor("gate"));\n}\n')
   })
 
+  it('makes the field final where nothing else sets it', () => {
+    const gate = (more: string) => applyJava({ 'a/Motor.java': MOTOR, 'a/Gate.java': `package a;\n\nclass Gate {\n    private Motor motor = new Motor();\n    void open() { motor.turn();${more} }\n}\n` }, 'inject', 'a.Gate').text('a/Gate.java')
+    expect(gate('')).toContain('    private final Motor motor;')
+    expect(gate(' motor = null;')).toContain('    private Motor motor;')
+    expect(gate(' this.motor = null;')).toContain('    private Motor motor;')
+  })
+
   it('changes constructors that exist, after what they call and before what they take any number of', () => {
     const { text } = applyJava({
       'a/Motor.java': MOTOR,

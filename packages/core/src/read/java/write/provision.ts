@@ -1,6 +1,6 @@
 import type { InjectPlan } from '../../../model/plan.js'
 import type { ClassSymbol, MethodSymbol } from '../../binding/symbols.js'
-import { FieldSymbol } from '../../binding/symbols.js'
+import { FieldSymbol, Flags } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
 import { argumentsOf, plainType, substitute } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
@@ -238,8 +238,24 @@ function moveInitialiser({ point, owner, place, as, own, bound }: Taking, replac
   const field = owner.own(name).find(one => one.kind === 'field')
   const exact = value === creation
   if (as && exact && field?.type.tag === 'class' && field.type.symbol === point.collaborator) own.replaceNode(typeNode, typeText(type, own, owner))
+  if (field instanceof FieldSymbol && mayBeFinal(field, point.file, place.member)) own.insert(tree.start(typeNode), 'final ')
   const declaredType = (names: FileNames) => as || !exact || field?.kind !== 'field' || field.type.tag !== 'class' ? typeText(type, names, owner) : typeText(field.type, names, owner)
   return { assignment: `this.${name} = ${text};`, declaredType }
+}
+
+/** Whether a field that from now on only constructors set is set by nothing else; only of a private one all uses are in sight. */
+function mayBeFinal(field: FieldSymbol, file: JavaFile, member: Node): boolean {
+  const { tree } = file
+  const modifiers = tree.childOf(member, Kind.Modifiers)
+  if (!(field.flags & Flags.Private) || field.flags & Flags.Final || (modifiers !== NONE && /\bvolatile\b|@/.test(tree.textOf(modifiers)))) return false
+  if (tree.children(member).filter(at => tree.kind(at) === Kind.VariableDeclarator).length !== 1) return false
+  for (let at = 0; at < tree.size * 5; at += 5) {
+    const target = tree.kind(at) === Kind.AssignmentExpression ? tree.child(at, Field.Left) : tree.kind(at) === Kind.UpdateExpression ? tree.first(at) : NONE
+    if (target === NONE) continue
+    const name = tree.kind(target) === Kind.FieldAccess ? tree.child(target, Field.Field) : target
+    if (file.meaning(name) === field) return false
+  }
+  return true
 }
 
 /** The field or block that uses a field while fields are being set, if any. */
