@@ -4,6 +4,7 @@ import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.EOFException;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -14,7 +15,10 @@ import java.util.Map;
 import java.util.TreeMap;
 import javax.tools.Diagnostic;
 import javax.tools.DiagnosticCollector;
+import javax.tools.FileObject;
+import javax.tools.ForwardingJavaFileManager;
 import javax.tools.JavaCompiler;
+import javax.tools.JavaFileManager;
 import javax.tools.JavaFileObject;
 import javax.tools.SimpleJavaFileObject;
 import javax.tools.StandardJavaFileManager;
@@ -24,7 +28,7 @@ import com.sun.source.util.JavacTask;
 
 /**
  * Tells what the compiler finds wrong in a set of sources, again and again in one process. Nothing of the sources runs:
- * annotation processors are off, and no class is made.
+ * annotation processors are off, and no class is kept.
  *
  * In: an int, 0 to set all sources (options, then path and text of each), 1 to check with some of them other than they were
  * set (path and text; a missing text is a file that is gone). Out, for 1: the errors, each a line. Strings are an int, the
@@ -52,6 +56,23 @@ public final class CompilerWorker {
         }
     }
 
+    /** Takes classes and keeps none. */
+    private static final class Nowhere extends ForwardingJavaFileManager<StandardJavaFileManager> {
+        Nowhere(StandardJavaFileManager files) {
+            super(files);
+        }
+
+        @Override
+        public JavaFileObject getJavaFileForOutput(Location location, String className, JavaFileObject.Kind kind, FileObject sibling) {
+            return new SimpleJavaFileObject(URI.create("mem:///" + className.replace('.', '/') + kind.extension), kind) {
+                @Override
+                public OutputStream openOutputStream() {
+                    return OutputStream.nullOutputStream();
+                }
+            };
+        }
+    }
+
     private static String readString(DataInputStream in) throws IOException {
         int length = in.readInt();
         if (length < 0) return null;
@@ -64,7 +85,7 @@ public final class CompilerWorker {
         out.write(bytes);
     }
 
-    private static List<String> check(JavaCompiler compiler, StandardJavaFileManager files, List<String> options, Map<String, String> texts) throws IOException {
+    private static List<String> check(JavaCompiler compiler, JavaFileManager files, List<String> options, Map<String, String> texts) throws IOException {
         DiagnosticCollector<JavaFileObject> found = new DiagnosticCollector<>();
         List<Source> sources = new ArrayList<>();
         texts.forEach((path, text) -> sources.add(new Source(path, text)));
@@ -72,6 +93,8 @@ public final class CompilerWorker {
         List<String> errors = new ArrayList<>();
         try {
             task.analyze();
+            // Some errors show only where casts are put in.
+            if (found.getDiagnostics().stream().noneMatch(one -> one.getKind() == Diagnostic.Kind.ERROR)) task.generate();
         } catch (RuntimeException | StackOverflowError error) {
             errors.add(":0: the compiler itself failed: " + error);
         }
@@ -87,7 +110,7 @@ public final class CompilerWorker {
         JavaCompiler compiler = ToolProvider.getSystemJavaCompiler();
         DataInputStream in = new DataInputStream(new BufferedInputStream(System.in, 1 << 16));
         DataOutputStream out = new DataOutputStream(new BufferedOutputStream(System.out, 1 << 16));
-        StandardJavaFileManager files = compiler.getStandardFileManager(null, Locale.ENGLISH, StandardCharsets.UTF_8);
+        JavaFileManager files = new Nowhere(compiler.getStandardFileManager(null, Locale.ENGLISH, StandardCharsets.UTF_8));
         List<String> options = List.of();
         Map<String, String> sources = new TreeMap<>();
         while (true) {

@@ -23,6 +23,16 @@ withJdk('the JDK\'s compiler', () => {
     expect(await asked([['a/Gate.java', 'package a;\n\npublic class Gate { public String height() { return ""; } }\n']])).toEqual(['a/Lock.java:3: incompatible types: java.lang.String cannot be converted to int'])
   })
 
+  test('finds what shows only where code is made', async () => {
+    // What a generic call gives is cast to what the constructor takes, which cannot be seen from here.
+    const hidden = new Map([
+      ['p/Root.java', 'package p;\nclass Root { }\n'], ['p/Leaf.java', 'package p;\npublic class Leaf extends Root { }\n'],
+      ['p/Holder.java', 'package p;\npublic class Holder { public Holder(Root root) { } }\n'], ['q/Use.java', 'package q;\nclass Use { Object o = new p.Holder(new p.Leaf()); }\n']
+    ])
+    const changed = 'package q;\nclass Use { Object o(java.util.function.Supplier<p.Leaf> leaf) { return new p.Holder(leaf.get()); } }\n'
+    expect(await compiler.newErrors('3', hidden, ['-proc:none'], new Map([['q/Use.java', changed]]))).toEqual([expect.stringContaining('p.Root is not public in p')])
+  })
+
   test('sees files that come and go', async () => {
     expect(await asked([['a/Missing.java', 'package a;\nclass Missing { }\n']])).toEqual([])
     expect((await asked([['a/Gate.java', null]]))![0]).toMatch(/^a\/Lock\.java:3: cannot find symbol.*class Gate/)

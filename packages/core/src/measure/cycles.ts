@@ -103,13 +103,22 @@ export function moduleGraphs(model: CodeModel, dependencies: readonly Dependency
 /** The graph of product files. */
 export function fileGraph(model: CodeModel, dependencies: readonly Dependency[]): DependencyGraph {
   const graph = new GraphBuilder('')
-  for (const { references } of dependencies) {
+  // By numbers first: there are far more references than pairs of files.
+  const pairs = new Map<number, number[]>()
+  const count = model.files.length
+  for (const { from, to, references } of dependencies) {
+    const target = model.types[to]!.file
+    if (model.files[target]!.test || model.files[model.types[from]!.file]!.test) continue
     for (const index of references) {
-      const from = model.files[model.references.file(index)]!
-      const to = model.files[model.types[model.references.to(index)]!.file]!
-      if (from !== to && !from.test && !to.test) graph.add(from.path, to.path, [index], model)
+      const source = model.references.file(index)
+      if (source === target) continue
+      const pair = source * count + target
+      const list = pairs.get(pair)
+      if (list) list.push(index)
+      else pairs.set(pair, [index])
     }
   }
+  for (const [pair, references] of pairs) graph.add(model.files[Math.floor(pair / count)]!.path, model.files[pair % count]!.path, references, model)
   return graph.build()
 }
 

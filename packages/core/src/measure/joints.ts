@@ -37,25 +37,25 @@ function declared(abstraction: boolean): Held {
  * origins wins; what a field holds is the worst of what is ever put into it. O(references + origins).
  */
 export function jointsOf(model: CodeModel): Joint[][] {
-  const found: Map<string, { to: number; external: string; held: Held; references: number[] }>[] = model.types.map(() => new Map())
+  const found: Map<number | string, { to: number; external: string; held: Held; references: number[] }>[] = model.types.map(() => new Map())
   const { references } = model
   for (let index = 0; index < references.length; index++) {
     const use = references.use(index)
     if (!use) continue
-    const reference = references.at(index)
-    const from = model.types[reference.from]!
-    let to = reference.to
+    const from = references.from(index)
+    let to = references.to(index)
     if (use.receiver !== null && to >= 0) to = model.typeIndex.get(use.receiver) ?? to
-    if (to === reference.from) continue
+    if (to === from) continue
     // Globals of the runtime are told apart by name; packages are one collaborator each.
-    const external = reference.external === 'runtime' ? reference.member.split('.')[0]! : reference.external
+    const named = to < 0 ? references.external(index) : ''
+    const external = named === 'runtime' ? references.member(index).split('.')[0]! : named
     if (to < 0 && use.inertTarget) continue
     const held: Held = (to >= 0 && model.types[to]!.inert) || use.inertTarget
-      ? { kind: 'inert', reason: 'data' } : heldBy(use, from.index, model)
-    const key = to >= 0 ? `${to}` : external
-    const entry = found[from.index]!.get(key)
+      ? { kind: 'inert', reason: 'data' } : heldBy(use, from, model)
+    const key = to >= 0 ? to : external
+    const entry = found[from]!.get(key)
     if (entry) { entry.held = worse(entry.held, held); entry.references.push(index) }
-    else found[from.index]!.set(key, { to, external: to >= 0 ? '' : external, held, references: [index] })
+    else found[from]!.set(key, { to, external: to >= 0 ? '' : external, held, references: [index] })
   }
   return found.map(map => [...map.values()]
     .map(({ to, external, held, references: list }) => ({ to, external, kind: held.kind, reason: held.reason, references: list }))
@@ -67,11 +67,11 @@ function nameOf(model: CodeModel, joint: { to: number; external: string }): stri
 }
 
 function heldBy(use: BehaviourUse, type: number, model: CodeModel): Held {
-  return use.origins.map(origin => fromOrigin(origin, type, use.throughAbstraction, model, new Set()))
+  return use.origins.map(origin => fromOrigin(origin, type, use.throughAbstraction, model, null))
     .reduce(worse, { kind: 'inert', reason: 'data' } as Held)
 }
 
-function fromOrigin(origin: Origin, type: number, abstraction: boolean | null, model: CodeModel, seen: Set<string>): Held {
+function fromOrigin(origin: Origin, type: number, abstraction: boolean | null, model: CodeModel, seen: Set<string> | null): Held {
   switch (origin.how) {
     case 'created': case 'static': case 'inherited': return { kind: 'welded', reason: origin.how }
     // What is handed in itself is declared as it is used; what something is got from, as its parameter says.
@@ -83,11 +83,11 @@ function fromOrigin(origin: Origin, type: number, abstraction: boolean | null, m
     }
     case 'field': {
       const unknown = declared(abstraction ?? true)
-      if (seen.has(origin.field)) return unknown
-      seen.add(origin.field)
+      if (seen?.has(origin.field)) return unknown
+      const walked = (seen ?? new Set<string>()).add(origin.field)
       const member = model.types[type]!.members.find(one => one.name === origin.field && one.origins.length > 0)
       if (!member) return unknown
-      return member.origins.map(inner => fromOrigin(inner, type, abstraction, model, seen)).reduce(worse, unknown)
+      return member.origins.map(inner => fromOrigin(inner, type, abstraction, model, walked)).reduce(worse, unknown)
     }
     case 'own': case 'unknown': return declared(abstraction ?? true)
   }

@@ -95,6 +95,9 @@ export class ReferenceTable {
   file(index: number): number { return this.columns.file[index]! }
   typeOnly(index: number): boolean { return this.columns.typeOnly[index] === 1 }
   kind(index: number): ReferenceKind { return REFERENCE_KINDS[this.columns.kind[index]!]! }
+  member(index: number): string { return this.strings[this.columns.member[index]!]! }
+  /** Name of the external, or ''. */
+  external(index: number): string { return this.strings[this.columns.external[index]!]! }
   /** How the behaviour that it uses is held, or undefined where it uses none. */
   use(index: number): BehaviourUse | undefined { return this.behaviour.get(index) }
 

@@ -1,6 +1,6 @@
 import type { BehaviourUse, CodeModel, ModelFile, ModelType } from './code-model.js'
 import { Phase, ReferenceTable } from './code-model.js'
-import type { FileFacts } from './facts.js'
+import type { FileFacts, ReferenceFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
 import { compareText } from './order.js'
 
@@ -57,7 +57,6 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     if (at === undefined) { at = strings.length; strings.push(text); stringIndex.set(text, at) }
     return at
   }
-  const kindIndex = new Map(REFERENCE_KINDS.map((kind, index) => [kind, index]))
   const behaviour = new Map<number, BehaviourUse>()
   const unresolved: CodeModel['unresolved'][number][] = []
   const overrides: CodeModel['overrides'][number][] = []
@@ -70,36 +69,34 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
       const type = typeIndex.get(pair.type), base = typeIndex.get(pair.base)
       if (type !== undefined && base !== undefined) overrides.push({ type, base, member: pair.member })
     }
-    for (const reference of file.references) {
-      const from = typeIndex.get(reference.from)
-      const to = reference.external ? -1 : typeIndex.get(reference.to)
-      if (from === undefined || to === undefined) {
+    const own = columnsOf(file)
+    const place = own.typeIds.map(id => typeIndex.get(id) ?? MISSING), names = own.names.map(intern)
+    own.references.forEach((reference, row) => {
+      const from = place[own.from[row]!]!
+      const to = reference.external ? -1 : place[own.to[row]!]!
+      if (from === MISSING || to === MISSING) {
         unresolved.push({
           file: fileIndex, line: reference.span.line, column: reference.span.column,
           name: reference.member || reference.to, reason: 'declared in a file that is not read'
         })
-        continue
+        return
       }
       columns.file[at] = fileIndex
-      columns.start[at] = reference.span.start
-      columns.end[at] = reference.span.end
-      columns.line[at] = reference.span.line
-      columns.column[at] = reference.span.column
+      columns.start[at] = own.start[row]!
+      columns.end[at] = own.end[row]!
+      columns.line[at] = own.line[row]!
+      columns.column[at] = own.column[row]!
       columns.from[at] = from
       columns.to[at] = to
-      columns.kind[at] = kindIndex.get(reference.kind)!
-      columns.typeOnly[at] = reference.typeOnly ? 1 : 0
-      columns.member[at] = intern(reference.member)
-      columns.inMember[at] = intern(reference.inMember)
-      columns.external[at] = reference.external ? intern(reference.to) : 0
-      if (reference.origins) {
-        behaviour.set(at, {
-          origins: reference.origins, throughAbstraction: reference.throughAbstraction,
-          receiver: reference.receiver, inertTarget: reference.inertTarget
-        })
-      }
+      columns.kind[at] = own.kind[row]!
+      columns.typeOnly[at] = own.typeOnly[row]!
+      columns.member[at] = names[own.member[row]!]!
+      columns.inMember[at] = names[own.inMember[row]!]!
+      columns.external[at] = reference.external ? names[own.external[row]!]! : 0
+      const use = own.uses[row]
+      if (use) behaviour.set(at, use)
       at++
-    }
+    })
   })
   const trimmed = Object.fromEntries(
     Object.entries(columns).map(([name, column]) => [name, column.subarray(0, at)])
@@ -108,4 +105,59 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour), overrides,
     unresolved, problems: facts.flatMap(file => file.problems.map(problem => ({ file: file.path, ...problem })))
   }
+}
+
+const MISSING = -2
+
+/** The references of one file in columns, its names numbered: made once for its facts, which most often outlive many models. */
+interface FileColumns {
+  readonly references: readonly ReferenceFacts[]
+  readonly typeIds: readonly string[]
+  readonly names: readonly string[]
+  readonly from: Int32Array
+  readonly to: Int32Array
+  readonly start: Int32Array
+  readonly end: Int32Array
+  readonly line: Int32Array
+  readonly column: Int32Array
+  readonly member: Int32Array
+  readonly inMember: Int32Array
+  readonly external: Int32Array
+  readonly kind: Uint8Array
+  readonly typeOnly: Uint8Array
+  readonly uses: readonly (BehaviourUse | null)[]
+}
+
+const KINDS = new Map(REFERENCE_KINDS.map((kind, index) => [kind, index]))
+const known = new WeakMap<readonly ReferenceFacts[], FileColumns>()
+
+function columnsOf({ references }: FileFacts): FileColumns {
+  const before = known.get(references)
+  if (before) return before
+  const count = references.length
+  const ints = () => new Int32Array(count)
+  const numbered = () => {
+    const list: string[] = [], places = new Map<string, number>()
+    return { list, at: (text: string): number => { let at = places.get(text); if (at === undefined) { at = list.length; list.push(text); places.set(text, at) } return at } }
+  }
+  const types = numbered(), names = numbered()
+  const made = {
+    references, typeIds: types.list, names: names.list, from: ints(), to: ints(), start: ints(), end: ints(), line: ints(), column: ints(), member: ints(), inMember: ints(), external: ints(),
+    kind: new Uint8Array(count), typeOnly: new Uint8Array(count), uses: references.map(({ origins, throughAbstraction, receiver, inertTarget }) => origins ? { origins, throughAbstraction, receiver, inertTarget } : null)
+  }
+  references.forEach((reference, row) => {
+    made.from[row] = types.at(reference.from)
+    made.to[row] = reference.external ? 0 : types.at(reference.to)
+    made.external[row] = reference.external ? names.at(reference.to) : 0
+    made.start[row] = reference.span.start
+    made.end[row] = reference.span.end
+    made.line[row] = reference.span.line
+    made.column[row] = reference.span.column
+    made.kind[row] = KINDS.get(reference.kind)!
+    made.typeOnly[row] = reference.typeOnly ? 1 : 0
+    made.member[row] = names.at(reference.member)
+    made.inMember[row] = names.at(reference.inMember)
+  })
+  known.set(references, made)
+  return made
 }
