@@ -84,7 +84,7 @@ export class ReferenceTable {
       readonly typeOnly: Uint8Array; readonly member: Int32Array; readonly inMember: Int32Array; readonly external: Int32Array
     },
     private readonly strings: readonly string[],
-    private readonly behaviour: ReadonlyMap<number, BehaviourUse>
+    private readonly behaviour: readonly (BehaviourUse | null)[]
   ) {
     this.length = columns.from.length
   }
@@ -98,8 +98,8 @@ export class ReferenceTable {
   member(index: number): string { return this.strings[this.columns.member[index]!]! }
   /** Name of the external, or ''. */
   external(index: number): string { return this.strings[this.columns.external[index]!]! }
-  /** How the behaviour that it uses is held, or undefined where it uses none. */
-  use(index: number): BehaviourUse | undefined { return this.behaviour.get(index) }
+  /** How the behaviour that it uses is held, or null where it uses none. */
+  use(index: number): BehaviourUse | null { return this.behaviour[index]! }
 
   at(index: number): ModelReference {
     const c = this.columns

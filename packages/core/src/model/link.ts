@@ -57,7 +57,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     if (at === undefined) { at = strings.length; strings.push(text); stringIndex.set(text, at) }
     return at
   }
-  const behaviour = new Map<number, BehaviourUse>()
+  const behaviour: (BehaviourUse | null)[] = []
   const unresolved: CodeModel['unresolved'][number][] = []
   const overrides: CodeModel['overrides'][number][] = []
   let at = 0
@@ -71,15 +71,17 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     }
     const own = columnsOf(file)
     const place = own.typeIds.map(id => typeIndex.get(id) ?? MISSING), names = own.names.map(intern)
-    own.references.forEach((reference, row) => {
+    for (let row = 0; row < own.references.length; row++) {
       const from = place[own.from[row]!]!
-      const to = reference.external ? -1 : place[own.to[row]!]!
+      const external = own.to[row]! < 0
+      const to = external ? -1 : place[own.to[row]!]!
       if (from === MISSING || to === MISSING) {
+        const reference = own.references[row]!
         unresolved.push({
           file: fileIndex, line: reference.span.line, column: reference.span.column,
           name: reference.member || reference.to, reason: 'declared in a file that is not read'
         })
-        return
+        continue
       }
       columns.file[at] = fileIndex
       columns.start[at] = own.start[row]!
@@ -92,11 +94,10 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
       columns.typeOnly[at] = own.typeOnly[row]!
       columns.member[at] = names[own.member[row]!]!
       columns.inMember[at] = names[own.inMember[row]!]!
-      columns.external[at] = reference.external ? names[own.external[row]!]! : 0
-      const use = own.uses[row]
-      if (use) behaviour.set(at, use)
+      columns.external[at] = external ? names[own.external[row]!]! : 0
+      behaviour.push(own.uses[row]!)
       at++
-    })
+    }
   })
   const trimmed = Object.fromEntries(
     Object.entries(columns).map(([name, column]) => [name, column.subarray(0, at)])
@@ -115,6 +116,7 @@ interface FileColumns {
   readonly typeIds: readonly string[]
   readonly names: readonly string[]
   readonly from: Int32Array
+  /** -1 for externals. */
   readonly to: Int32Array
   readonly start: Int32Array
   readonly end: Int32Array
@@ -147,7 +149,7 @@ function columnsOf({ references }: FileFacts): FileColumns {
   }
   references.forEach((reference, row) => {
     made.from[row] = types.at(reference.from)
-    made.to[row] = reference.external ? 0 : types.at(reference.to)
+    made.to[row] = reference.external ? -1 : types.at(reference.to)
     made.external[row] = reference.external ? names.at(reference.to) : 0
     made.start[row] = reference.span.start
     made.end[row] = reference.span.end
