@@ -166,7 +166,7 @@ async function javaStages(folder) {
   })
   const survey = timed('measure', () => measureProject({ ...project.state.facts, files: facts }))
   const { openDatabase, SurveyRecord } = await import('../packages/server/dist/store/database.js')
-  const { packSlice } = await import('../packages/server/dist/store/packed-survey.js')
+  const { packSlice } = await import('../packages/server/dist/worker/packed-survey.js')
   const { storeParts } = await import('../packages/server/dist/store/store-parts.js')
   const database = await openDatabase(join(scratch, 'stored'))
   const record = await SurveyRecord.create({ projectId: 1, takenAt: '', commit: null, summary: {} })

@@ -1,8 +1,8 @@
 import { resolve } from 'node:path'
 import { isRefusal } from '@hollowmoor/contract/errors'
 import { OpenProject } from '@hollowmoor/host/open-project'
-import type { SurveyPart } from '../src/store/packed-survey.js'
-import { PackedSurvey, packSurvey } from '../src/store/packed-survey.js'
+import type { SurveyPart } from '../src/worker/packed-survey.js'
+import { PackedSurvey, packSurvey } from '../src/worker/packed-survey.js'
 import { classView, cycleRows, cycleView, jointReferences, landView, referenceViews, typeRow } from '../src/worker/views.js'
 
 describe.each(['typescript', 'java'])('the stored survey of the demo in %s', language => {

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import type { SurveyPart } from './packed-survey.js'
+import type { SurveyPart } from '../worker/packed-survey.js'
 import { SurveyPartRecord, SurveyRecord } from './database.js'
 
 /** Parts that go to the database at once: few enough that nothing else waits long for it. */

@@ -6,7 +6,7 @@ import type {
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 
-import type { SurveyPart } from '../store/packed-survey.js'
+import type { SurveyPart } from './packed-survey.js'
 
 export interface PlannedChange {
   readonly files: readonly FileChange[]

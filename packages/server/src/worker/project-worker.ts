@@ -9,7 +9,7 @@ import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { solveCuts } from '@hollowmoor/host/languages'
 import { OpenProject } from '@hollowmoor/host/open-project'
-import { packSlice } from '../store/packed-survey.js'
+import { packSlice } from './packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
 

@@ -1,5 +1,5 @@
 import { compareText } from '../../../model/order.js'
-import type { JavaState } from '../java-language.js'
+import type { JavaState } from '../java-session.js'
 
 interface Uses {
   /** Paths of files that use a type. */

@@ -1,10 +1,10 @@
 import type { PlannedStep } from '../../../model/plan.js'
-import type { JavaLanguage, JavaState } from '../java-language.js'
-import type { BoundProgram } from './bound-program.js'
+import type { JavaSession, JavaState } from '../java-session.js'
+import type { BoundProgram } from '../bound-program.js'
 
 /** What planning a step needs. */
 export interface JavaWriteContext {
-  readonly language: JavaLanguage
+  readonly language: JavaSession
   readonly state: JavaState
   readonly bound: BoundProgram
 }

@@ -5,7 +5,7 @@ import { NONE } from '../../syntax/flat-tree.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { filesUsing } from './affected-files.js'
-import { parentOf } from './bound-program.js'
+import { parentOf } from '../bound-program.js'
 import type { JavaWriteContext } from './context.js'
 
 /**

@@ -6,7 +6,7 @@ import { describe, erasure, thisType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import type { Bound } from '../scope.js'
 import { Kind } from '../syntax.js'
-import type { BoundFile, BoundProgram } from './bound-program.js'
+import type { BoundFile, BoundProgram } from '../bound-program.js'
 
 /** Something that a changed state says wrong, or otherwise than before. */
 export interface Flaw {

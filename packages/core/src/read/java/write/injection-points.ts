@@ -7,7 +7,7 @@ import { modifiersOf } from '../declare.js'
 import { isInertClass } from '../inert.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
-import type { BoundProgram } from './bound-program.js'
+import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext } from './context.js'
 import { placeOf } from './place.js'
 

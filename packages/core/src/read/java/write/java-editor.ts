@@ -7,7 +7,7 @@ import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
 import type { Import, JavaFile, Scope } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
-import type { BoundProgram } from './bound-program.js'
+import type { BoundProgram } from '../bound-program.js'
 
 /** How a file is laid out. */
 export interface JavaStyle {

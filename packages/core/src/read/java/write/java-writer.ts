@@ -2,8 +2,8 @@ import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, 
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
-import type { JavaLanguage, JavaState } from '../java-language.js'
-import type { BoundProgram } from './bound-program.js'
+import type { JavaSession, JavaState } from '../java-session.js'
+import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { extractJavaInterface } from './extract-interface.js'
 import { injectInJava } from './inject.js'
@@ -14,7 +14,7 @@ import { publicMethods } from './interface-members.js'
 export class JavaWriter implements LanguageWriter {
   private state: JavaState
 
-  constructor(private readonly language: JavaLanguage, start: JavaState) { this.state = start }
+  constructor(private readonly language: JavaSession, start: JavaState) { this.state = start }
 
   /** The state that the steps so far lead to. */
   get current(): JavaState { return this.state }

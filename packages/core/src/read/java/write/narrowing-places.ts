@@ -5,8 +5,8 @@ import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
 import type { Bound, JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { isAnnotation } from '../type-names.js'
-import type { BoundProgram } from './bound-program.js'
-import { around, parentOf } from './bound-program.js'
+import type { BoundProgram } from '../bound-program.js'
+import { around, parentOf } from '../bound-program.js'
 import type { Flaw } from './flaws.js'
 
 /** A place in the code as it is where a class stands as a type. */

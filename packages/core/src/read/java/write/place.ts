@@ -1,7 +1,7 @@
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Field, Kind } from '../syntax.js'
-import { parentOf } from './bound-program.js'
+import { parentOf } from '../bound-program.js'
 
 /** Where in a class, or in a method, a node stands. */
 export interface Place {

@@ -3,7 +3,7 @@ import type { ClassView, CycleLevel, CycleRow, CycleView, LandView, ReferenceVie
 import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesFrom } from '@hollowmoor/core/survey'
-import { classView, cycleRows, cycleView, landView, typeRow } from '../worker/views.js'
+import { classView, cycleRows, cycleView, landView, typeRow } from './views.js'
 
 /** A piece of a survey as it is stored: what one page needs. */
 export interface SurveyPart {

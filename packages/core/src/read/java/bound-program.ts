@@ -1,12 +1,12 @@
-import { compareText } from '../../../model/order.js'
-import { Overloads } from '../../binding/overloads.js'
-import type { ClassSymbol } from '../../binding/symbols.js'
-import type { StubSource } from '../../classfile/stub-index.js'
-import type { FlatTree, Node } from '../../syntax/flat-tree.js'
-import { BodyBinder } from '../bodies.js'
-import { JavaProgram } from '../program.js'
-import { JavaFile } from '../scope.js'
-import { TypeFindings } from '../type-findings.js'
+import { compareText } from '../../model/order.js'
+import { Overloads } from '../binding/overloads.js'
+import type { ClassSymbol } from '../binding/symbols.js'
+import type { StubSource } from '../classfile/stub-index.js'
+import type { FlatTree, Node } from '../syntax/flat-tree.js'
+import { BodyBinder } from './bodies.js'
+import { JavaProgram } from './program.js'
+import { JavaFile } from './scope.js'
+import { TypeFindings } from './type-findings.js'
 
 /** A file whose names are bound and whose types were looked at. */
 export interface BoundFile {

@@ -5,20 +5,17 @@ import { Jar } from '../classfile/jar.js'
 import type { StubSource } from '../classfile/stub-index.js'
 import type { FileSource } from '../file-source.js'
 import { OverlayFileSource, readAnyText, UNREADABLE_TEXT } from '../file-source.js'
-import type { CodeState, CompilerInput, LanguageSession, ProjectFacts, ReadProgress } from '../language.js'
+import type { CodeState, CompilerInput, ProjectFacts, ReadProgress } from '../language.js'
 import type { ProjectSettings } from '../settings.js'
 import type { FlatTree } from '../syntax/flat-tree.js'
 import type { Grammar } from '../syntax/grammar.js'
 import { BodyBinder } from './bodies.js'
+import { BoundProgram } from './bound-program.js'
 import { JavaFile } from './scope.js'
 import { extractJavaFile } from './extract.js'
 import { JavaProgram } from './program.js'
 import type { JavaProjectFiles } from './project-files.js'
 import { findJavaFiles } from './project-files.js'
-import { affectedFiles } from './write/affected-files.js'
-import { BoundProgram } from './write/bound-program.js'
-import { describeFlaw, newFlaws } from './write/flaws.js'
-import { JavaWriter } from './write/java-writer.js'
 
 /** What reading Java needs that is not in the project. */
 export interface JavaTools {
@@ -41,7 +38,7 @@ export interface JavaState extends CodeState {
 }
 
 /** Java, parsed by a grammar and bound by our own rules: no compiler is run. */
-export class JavaLanguage implements LanguageSession<JavaState> {
+export class JavaSession {
   private readonly jars = new Map<string, Jar | undefined>()
 
   constructor(readonly root: string, private readonly settings: ProjectSettings, private readonly tools: JavaTools) {}
@@ -71,14 +68,6 @@ export class JavaLanguage implements LanguageSession<JavaState> {
       else if (trees.get(relative)?.text !== text) trees.set(relative, this.tools.grammar.parse(text))
     }
     return this.stateOf(new OverlayFileSource(texts, before.source), files, trees, before.foreign, [...files.problems], before)
-  }
-
-  writer(at: JavaState): JavaWriter { return new JavaWriter(this, at) }
-
-  newProblems(before: JavaState, after: JavaState, changed: readonly string[]): string[] {
-    const own = changed.filter(path => path.endsWith('.java'))
-    if (own.length === 0) return []
-    return newFlaws(this.bound(before), this.bound(after), affectedFiles(before, own), new Map()).map(flaw => describeFlaw(flaw, this.bound(after)))
   }
 
   compilerInputs(at: JavaState): CompilerInput[] {
