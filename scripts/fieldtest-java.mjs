@@ -6,10 +6,11 @@ import { spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
-import { CONSTRUCTOR, MethodSymbol } from '@hollowmoor/core/read/binding/symbols'
+import { CONSTRUCTOR, Flags, MethodSymbol } from '@hollowmoor/core/read/binding/symbols'
 import { JavaLanguage } from '@hollowmoor/core/read/java/write/java-language'
 import { isInertClass } from '@hollowmoor/core/read/java/inert'
-import { Kind } from '@hollowmoor/core/read/java/syntax'
+import { modifiersOf } from '@hollowmoor/core/read/java/declare'
+import { Field, Kind } from '@hollowmoor/core/read/java/syntax'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { measureProject } from '@hollowmoor/core/survey'
@@ -27,7 +28,7 @@ if (!programs) { console.error('No JDK is installed: set JAVA_HOME.'); process.e
 const options = ['-proc:none', '-nowarn', '-Xmaxerrs', '10000', ...(classpath ? ['-cp', classpath] : [])]
 const tools = await javaTools()
 const untouched = new Map()
-const totals = { extracted: 0, injected: 0, cold: 0, failed: 0, missed: 0, creations: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
+const totals = { extracted: 0, injected: 0, cold: 0, failed: 0, missed: 0, creations: 0, notToHandIn: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
 
 for (const root of folders) {
   const started = Date.now()
@@ -42,7 +43,7 @@ for (const root of folders) {
   const concrete = survey.model.types.filter(type => type.kind === 'class' && !type.test && type.members.some(member => member.kind === 'method' && member.public && !member.static && !['equals', 'hashCode', 'toString'].includes(member.name)))
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
   const offeredConcrete = concrete.filter(type => offers.some(offer => offer.remedy === 'extract-interface' && offer.subject === type.id)).length
-  totals.creations += creations; totals.creationsOffered += offeredCreations
+  totals.creations += creations.all; totals.notToHandIn += Object.values(creations.kept).reduce((sum, one) => sum + one, 0); totals.creationsOffered += offeredCreations
   totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
   const tally = new Map()
   const narrowing = { narrowed: 0, of: 0 }
@@ -79,26 +80,46 @@ for (const root of folders) {
   }
   compiler.close()
   console.log(JSON.stringify({
-    folder: root.split('/').pop(), files: sources.size, new: `${offeredCreations} of ${creations} offered`, concrete: `${offeredConcrete} of ${concrete.length} offered`,
+    folder: root.split('/').pop(), files: sources.size, new: `${offeredCreations} of ${creations.all} offered`, notToHandIn: creations.kept, concrete: `${offeredConcrete} of ${concrete.length} offered`,
     narrowed: `${narrowing.narrowed} of ${narrowing.of}`, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000)
   }))
 }
 console.log(JSON.stringify(totals))
 process.exitCode = totals.failed > 0 ? 1 : 0
 
-/** Every `new` in product code of a class of the project that is neither record nor exception, wherever it stands. */
+/**
+ * Every `new` in product code of a class of the project that is neither record nor exception, wherever it stands; and of
+ * them those that nobody else could hand in: a class making its own kind, a class that only its own file can name, an object
+ * that belongs to the class and not to one of its objects, and where a program begins.
+ */
 function creationsOf(bound, state) {
-  let count = 0
+  const kept = { ownKind: 0, hiddenClass: 0, staticField: 0, main: 0 }
+  let all = 0
   for (const path of bound.paths) {
     const file = bound.file(path)?.java
     if (!file || state.files.isTest(path)) continue
-    for (let at = 0; at < file.tree.size * 5; at += 5) {
-      if (file.tree.kind(at) !== Kind.ObjectCreationExpression || file.tree.childOf(at, Kind.ClassBody) >= 0) continue
+    const { tree } = file
+    const around = []
+    for (let at = 0; at < tree.size * 5; at += 5) {
+      while (around.length > 0 && tree.after(around.at(-1).node) <= at) around.pop()
+      const symbol = file.classes.get(at)
+      const isField = tree.kind(at) === Kind.FieldDeclaration || tree.kind(at) === Kind.StaticInitializer
+      if (symbol?.name) around.push({ node: at, symbol })
+      else if (isField && (tree.kind(at) === Kind.StaticInitializer || modifiersOf(tree, at) & Flags.Static || around.at(-1)?.symbol.isInterface)) around.push({ node: at, isStatic: true })
+      else if (tree.kind(at) === Kind.MethodDeclaration && tree.textOf(tree.child(at, Field.Name)) === 'main' && modifiersOf(tree, at) & Flags.Static) around.push({ node: at, isMain: true })
+      if (tree.kind(at) !== Kind.ObjectCreationExpression || tree.childOf(at, Kind.ClassBody) >= 0) continue
       const made = file.meaning(at)
-      if (made instanceof MethodSymbol && made.name === CONSTRUCTOR && made.owner.source && !isInertClass(made.owner, bound.program)) count++
+      if (!(made instanceof MethodSymbol) || made.name !== CONSTRUCTOR || !made.owner.source || isInertClass(made.owner, bound.program)) continue
+      all++
+      const holder = around.findLast(one => one.symbol)?.symbol
+      const hidden = made.owner.flags & (Flags.Private | Flags.Local) || (made.owner.outer && !made.owner.isStatic && !made.owner.outer.isInterface)
+      if (holder === made.owner) kept.ownKind++
+      else if (hidden) kept.hiddenClass++
+      else if (around.some(one => one.isStatic)) kept.staticField++
+      else if (around.some(one => one.isMain)) kept.main++
     }
   }
-  return count
+  return { all, kept }
 }
 
 /** Whether javac, started anew, finds no error in the changed copy that it does not find in the untouched one. */
