@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { EFFECT_KINDS } from '@hollowmoor/core/effect/kinds'
+import { VERDICTS } from '@hollowmoor/core/measure/verdict'
 import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 
 const count = z.int().min(0)
@@ -9,6 +11,8 @@ const cycle = z.strictObject({
     dependencies: z.array(z.strictObject({ from: z.string(), to: z.string() })).min(1), references: count, lowerBound: count
   })
 })
+
+const place = z.strictObject({ type: z.string(), member: z.string(), file: z.string(), line: z.int().min(1), column: z.int().min(1) })
 
 /** The survey document, version 1. Its JSON Schema is published under docs/formats/. */
 export const SurveyDocumentSchema = z.strictObject({
@@ -27,7 +31,10 @@ export const SurveyDocumentSchema = z.strictObject({
     id: z.string(), name: z.string(),
     kind: z.enum(['class', 'abstract-class', 'interface', 'enum', 'record', 'struct', 'trait', 'mixin', 'protocol', 'alias', 'functions']),
     module: z.string(), file: z.string(), line: z.int().min(1), lines: count, test: z.boolean(), fanIn: count, fanOut: count,
-    joints: z.strictObject({ welded: count, bolted: count, plugged: count, inert: count })
+    joints: z.strictObject({ welded: count, bolted: count, plugged: count, inert: count }),
+    verdict: z.enum(VERDICTS).optional(),
+    effects: z.array(z.strictObject({ kind: z.enum(EFFECT_KINDS), path: z.array(place) })).optional(),
+    realObjects: count.optional(), lcom4: count.optional(), tcc: z.number().min(0).max(1).optional()
   })),
   dependencies: z.array(z.strictObject({
     from: z.string(), to: z.string(),

@@ -1,5 +1,8 @@
+import { cohesionOf, ownUsesByType } from './measure/cohesion.js'
 import type { Cycle } from './measure/cycles.js'
 import { JOINT_KINDS } from './measure/joints.js'
+import { pathLines } from './measure/places.js'
+import { setupOf } from './measure/setup-tree.js'
 import type { Survey } from './survey.js'
 
 /**
@@ -10,6 +13,7 @@ export function* surveyDocumentPieces(survey: Survey): Generator<string> {
   const { model } = survey
   const { types, files, references } = model
   const languages = [...new Set(files.map(file => file.language))].sort()
+  const ownUses = ownUsesByType(model)
   const counts = {
     files: files.length, testFiles: files.filter(file => file.test).length, unreadFiles: survey.unreadFiles.length,
     lines: files.reduce((sum, file) => sum + file.lines, 0), modules: survey.modules.length, types: types.length,
@@ -20,9 +24,16 @@ export function* surveyDocumentPieces(survey: Survey): Generator<string> {
   yield* list('types', types, type => {
     const joints = { welded: 0, bolted: 0, plugged: 0, inert: 0 }
     for (const kind of JOINT_KINDS) joints[kind] = survey.joints[type.index]!.filter(joint => joint.kind === kind).length
+    const { lcom4, tcc } = cohesionOf(model, type.index, ownUses[type.index]!)
+    const verdict = survey.verdicts[type.index]
+    const effects = type.test ? [] : survey.reach.effectsOf(type.index)
     return {
       id: type.id, name: type.name, kind: type.kind, module: type.module, file: files[type.file]!.path, line: type.line,
-      lines: type.lines, test: type.test, fanIn: survey.fanIn[type.index], fanOut: survey.fanOut[type.index], joints
+      lines: type.lines, test: type.test, fanIn: survey.fanIn[type.index], fanOut: survey.fanOut[type.index], joints,
+      ...(verdict ? { verdict } : {}),
+      ...(effects.length > 0 ? { effects: effects.map(effect => ({ kind: effect.kind, path: pathLines(model, effect).map(line => ({ type: types[line.type]!.id, member: line.member, file: files[line.file]!.path, line: line.line, column: line.column })) })) } : {}),
+      ...(verdict && type.kind !== 'functions' ? { realObjects: setupOf(model, type.index).realObjects } : {}),
+      ...(lcom4 === null ? {} : { lcom4 }), ...(tcc === null ? {} : { tcc })
     }
   })
   yield* list('dependencies', survey.dependencies, dependency => ({

@@ -7,10 +7,15 @@ import { jointsOf } from './measure/joints.js'
 import type { SolveCuts } from './measure/remembered-cuts.js'
 import type { ModuleMeasures } from './measure/modules.js'
 import { measureModules } from './measure/modules.js'
+import { Reach } from './measure/reach.js'
+import type { Verdict } from './measure/verdict.js'
+import { verdictOf } from './measure/verdict.js'
 import type { CodeModel } from './model/code-model.js'
 import { folderRule, linkModel } from './model/link.js'
 import { compareText } from './model/order.js'
+import { catalogueOf } from './effect/shipped.js'
 import type { ProjectFacts } from './read/language.js'
+import type { ProjectSettings } from './read/settings.js'
 
 /** One measurement of a project: its model and all that is measured from it. */
 export interface Survey {
@@ -20,6 +25,11 @@ export interface Survey {
   readonly fanOut: Int32Array
   /** Joints of each type, by its index. */
   readonly joints: readonly (readonly Joint[])[]
+  /** What each type reaches. */
+  readonly reach: Reach
+  /** How far each type can be tested by itself, by its index; null for test code and types without logic. */
+  readonly verdicts: readonly (Verdict | null)[]
+  readonly kind: 'application' | 'library'
   readonly modules: readonly ModuleMeasures[]
   readonly moduleGraphs: readonly DependencyGraph[]
   readonly moduleCycles: readonly Cycle[]
@@ -35,8 +45,12 @@ export function moduleRuleOf(roots: readonly string[]): (path: string) => string
   return path => longestFirst.find(root => path.startsWith(`${root}/`)) ?? folderRule(path)
 }
 
+/** The settings that measuring looks at. */
+export type MeasureSettings = Partial<Pick<ProjectSettings, 'moduleRoots' | 'effects' | 'kind'>>
+
 /** Measures what was read. Pure: the same facts give the same survey. `solve`: finds the best cuts, by default one by one. */
-export function measureProject(facts: ProjectFacts, moduleRoots: readonly string[] = [], solve?: SolveCuts): Survey {
+export function measureProject(facts: ProjectFacts, settings: MeasureSettings = {}, solve?: SolveCuts): Survey {
+  const { moduleRoots = [], effects = [], kind = 'application' } = settings
   const moduleOf = moduleRuleOf(moduleRoots)
   const linked = linkModel(facts.files, moduleOf)
   const model: CodeModel = {
@@ -45,8 +59,11 @@ export function measureProject(facts: ProjectFacts, moduleRoots: readonly string
   const dependencies = dependenciesOf(model)
   const graphs = moduleGraphs(model, dependencies)
   const cycles = cyclesOf([...graphs, fileGraph(model, dependencies), typeGraph(model, dependencies)], solve)
+  const joints = jointsOf(model)
+  const reach = Reach.of(model, language => catalogueOf(language, effects))
   return {
-    model, dependencies, ...fansOf(model, dependencies), joints: jointsOf(model),
+    model, dependencies, ...fansOf(model, dependencies), joints, reach, kind,
+    verdicts: model.types.map(type => verdictOf(model, joints, reach, type.index)),
     modules: measureModules(model, dependencies), moduleGraphs: graphs,
     moduleCycles: cycles.slice(0, -2).flat(), fileCycles: cycles.at(-2)!, typeCycles: cycles.at(-1)!, unreadFiles: facts.unread, notInstalled: facts.notInstalled
   }

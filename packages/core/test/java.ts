@@ -32,7 +32,7 @@ export function javaLanguage(settings: Partial<ProjectSettings> = {}): JavaLangu
 export function readJava(files: Files, settings: Partial<ProjectSettings> = {}) {
   const language = javaLanguage(settings)
   const state = language.read(javaSource(files))
-  return { language, state, survey: measureProject(state.facts, settings.moduleRoots ?? []) }
+  return { language, state, survey: measureProject(state.facts, settings) }
 }
 
 /** References as `From -> To.member kind`, ids without their packages; sorted, without repeats. Externals stand in brackets. */

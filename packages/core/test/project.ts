@@ -22,7 +22,7 @@ export function sourceOf(files: Files, root = '/hm-test'): OverlayFileSource {
 export function readProject(files: Files, settings: Partial<ProjectSettings> = {}) {
   const session = new TypeScriptSession('/hm-test', { ...DEFAULT_SETTINGS, ...settings }, LIBRARY_FOLDER)
   const snapshot = session.read(sourceOf(files))
-  const survey = measureProject(snapshot.facts, settings.moduleRoots ?? [])
+  const survey = measureProject(snapshot.facts, settings)
   return { session, snapshot, survey, writer: new TypeScriptWriter(session, snapshot) }
 }
 

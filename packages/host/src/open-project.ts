@@ -29,7 +29,7 @@ export class OpenProject {
     const state = session.read(disk, undefined, progress, stop)
     const empty = emptyReason(opened.root, state, disk)
     if (empty) return empty
-    return new OpenProject(opened.root, session, typeScript, chosen, disk, state, measureProject(state.facts, chosen.moduleRoots, solveCuts))
+    return new OpenProject(opened.root, session, typeScript, chosen, disk, state, measureProject(state.facts, chosen, solveCuts))
   }
 
   /** Reads again what changed and measures anew. */
@@ -47,7 +47,7 @@ export class OpenProject {
     const empty = emptyReason(this.root, state, this.disk)
     if (empty) return empty
     this.state = state
-    this.survey = measureProject(state.facts, this.settings.moduleRoots, solveCuts)
+    this.survey = measureProject(state.facts, this.settings, solveCuts)
     return undefined
   }
 

@@ -20,7 +20,8 @@ export interface Joint {
   readonly references: readonly number[]
 }
 
-interface Held { kind: JointKind; reason: JointReason }
+/** How one use of behaviour holds what it uses. */
+export interface Held { readonly kind: JointKind; readonly reason: JointReason }
 
 const RANK: Record<JointKind, number> = { welded: 0, bolted: 1, plugged: 2, inert: 3 }
 
@@ -48,7 +49,7 @@ export function jointsOf(model: CodeModel): Joint[][] {
     if (to === from) continue
     // Globals of the runtime are told apart by name; packages are one collaborator each.
     const named = to < 0 ? references.external(index) : ''
-    const external = named === 'runtime' ? references.member(index).split('.')[0]! : named
+    const external = collaboratorName(named, references.member(index))
     if (to < 0 && use.inertTarget) continue
     const held: Held = (to >= 0 && model.types[to]!.inert) || use.inertTarget
       ? { kind: 'inert', reason: 'data' } : heldBy(use, from, model)
@@ -62,11 +63,17 @@ export function jointsOf(model: CodeModel): Joint[][] {
     .sort((a, b) => RANK[a.kind] - RANK[b.kind] || compareText(nameOf(model, a), nameOf(model, b))))
 }
 
+/** The name under which an external is told as a collaborator. */
+export function collaboratorName(external: string, member: string): string {
+  return external === 'runtime' ? member.split('.')[0]!.replace(/\(\)$/, '') : external
+}
+
 function nameOf(model: CodeModel, joint: { to: number; external: string }): string {
   return joint.to >= 0 ? model.types[joint.to]!.id : joint.external
 }
 
-function heldBy(use: BehaviourUse, type: number, model: CodeModel): Held {
+/** How `type` holds what one of its references uses: the worst of where it may come from. */
+export function heldBy(use: BehaviourUse, type: number, model: CodeModel): Held {
   return use.origins.map(origin => fromOrigin(origin, type, use.throughAbstraction, model, null))
     .reduce(worse, { kind: 'inert', reason: 'data' } as Held)
 }

@@ -1,4 +1,4 @@
-import type { MemberFacts, Origin, ReferenceKind, TypeKind } from './facts.js'
+import type { MemberFacts, Origin, ParameterFacts, ReferenceKind, TypeKind } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
 
 /** Phases of a model; each includes what the ones before it state. */
@@ -41,7 +41,7 @@ export interface ModelType {
   /** Index of the outermost type it is nested in; itself where it is not nested. */
   readonly outermost: number
   readonly members: readonly MemberFacts[]
-  readonly constructorParameters: number
+  readonly parameters: readonly ParameterFacts[]
 }
 
 /** One reference, as seen through the table's columns. */
@@ -61,6 +61,29 @@ export interface ModelReference {
   readonly external: string
   readonly member: string
   readonly typeOnly: boolean
+}
+
+/** A use of a member by the type that declares it. */
+export interface OwnUse {
+  readonly type: number
+  readonly file: number
+  readonly line: number
+  readonly column: number
+  readonly start: number
+  readonly end: number
+  readonly inMember: string
+  readonly member: string
+  readonly kind: ReferenceKind
+}
+
+export interface TypeSwitch {
+  readonly type: number
+  readonly file: number
+  readonly line: number
+  readonly column: number
+  readonly inMember: string
+  readonly over: string
+  readonly cases: readonly string[]
 }
 
 /** Details that only uses of behaviour have; kept beside the columns because most references lack them. */
@@ -95,6 +118,7 @@ export class ReferenceTable {
   file(index: number): number { return this.columns.file[index]! }
   typeOnly(index: number): boolean { return this.columns.typeOnly[index] === 1 }
   kind(index: number): ReferenceKind { return REFERENCE_KINDS[this.columns.kind[index]!]! }
+  inMember(index: number): string { return this.strings[this.columns.inMember[index]!]! }
   member(index: number): string { return this.strings[this.columns.member[index]!]! }
   /** Name of the external, or ''. */
   external(index: number): string { return this.strings[this.columns.external[index]!]! }
@@ -112,6 +136,17 @@ export class ReferenceTable {
   }
 }
 
+/** A name that was not understood, and where; `from` is the index of the type that it stands in, -1 where none is known. */
+export interface Unresolved {
+  readonly file: number
+  readonly line: number
+  readonly column: number
+  readonly name: string
+  readonly reason: string
+  readonly from: number
+  readonly inMember: string
+}
+
 /** Everything that was understood of a code base, the same for every language. */
 export interface CodeModel {
   readonly phase: Phase
@@ -119,7 +154,9 @@ export interface CodeModel {
   readonly types: readonly ModelType[]
   readonly typeIndex: ReadonlyMap<string, number>
   readonly references: ReferenceTable
+  readonly ownUses: readonly OwnUse[]
+  readonly typeSwitches: readonly TypeSwitch[]
   readonly overrides: readonly { readonly type: number; readonly base: number; readonly member: string }[]
-  readonly unresolved: readonly { readonly file: number; readonly line: number; readonly column: number; readonly name: string; readonly reason: string }[]
+  readonly unresolved: readonly Unresolved[]
   readonly problems: readonly { readonly file: string; readonly line: number; readonly message: string }[]
 }

@@ -56,6 +56,26 @@ export interface MemberFacts {
   readonly hasBody: boolean
   /** For fields: where its values come from. Empty for others. */
   readonly origins: readonly Origin[]
+  /** For methods: types of its parameters and of what it returns, as written, `(a,b)=>c`. Empty for others. */
+  readonly signature: string
+  /** True for a method with a body that does nothing, or only throws. */
+  readonly refuses: boolean
+  /** For fields and values: whether it can be set again after it was made. */
+  readonly mutable: boolean
+  /** True where it overrides a member of an external, so that code outside the project may call it. */
+  readonly calledFromOutside: boolean
+}
+
+/** One parameter of a constructor. */
+export interface ParameterFacts {
+  readonly name: string
+  /** Id of the project's type that it is declared as, or the name of an external, or ''. */
+  readonly type: string
+  /** The declared type as written. */
+  readonly text: string
+  /** `abstraction`: an interface, abstract class or function type. `class`: a concrete class with behaviour. `data`: the rest. */
+  readonly kind: 'abstraction' | 'class' | 'data'
+  readonly optional: boolean
 }
 
 export interface TypeFacts {
@@ -71,8 +91,8 @@ export interface TypeFacts {
   /** The id of the type it is nested in, or null. */
   readonly outer: string | null
   readonly members: readonly MemberFacts[]
-  /** Number of parameters of its constructor. */
-  readonly constructorParameters: number
+  /** Parameters of its constructor; of several constructors, of the one with the most. */
+  readonly parameters: readonly ParameterFacts[]
 }
 
 /** One place where one type uses another. */
@@ -100,8 +120,30 @@ export interface ReferenceFacts {
   readonly inertTarget: boolean
 }
 
+/** One place where a type uses a member of its own. */
+export interface OwnUseFacts {
+  readonly span: Span
+  readonly type: string
+  readonly inMember: string
+  readonly member: string
+  readonly kind: ReferenceKind
+}
+
+/** A place that chooses among cases by what kind of thing it has before it. */
+export interface TypeSwitchFacts {
+  readonly span: Span
+  readonly type: string
+  readonly inMember: string
+  /** What is looked at: the id of an enum, `type.member` of a property with a few literal values, or '' for the classes of objects. */
+  readonly over: string
+  readonly cases: readonly string[]
+}
+
 export interface UnresolvedFacts {
   readonly span: Span
+  /** Id of the type that the place is in. */
+  readonly from: string
+  readonly inMember: string
   readonly name: string
   readonly reason: string
 }
@@ -123,6 +165,8 @@ export interface FileFacts {
   readonly shape: string
   readonly types: readonly TypeFacts[]
   readonly references: readonly ReferenceFacts[]
+  readonly ownUses: readonly OwnUseFacts[]
+  readonly typeSwitches: readonly TypeSwitchFacts[]
   /** Pairs of (overriding type, overridden type, member): targets that a call may also reach. */
   readonly overrides: readonly { readonly type: string; readonly base: string; readonly member: string }[]
   readonly unresolved: readonly UnresolvedFacts[]

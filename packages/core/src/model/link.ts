@@ -1,4 +1,4 @@
-import type { BehaviourUse, CodeModel, ModelFile, ModelType } from './code-model.js'
+import type { BehaviourUse, CodeModel, ModelFile, ModelType, OwnUse, TypeSwitch } from './code-model.js'
 import { Phase, ReferenceTable } from './code-model.js'
 import type { FileFacts, ReferenceFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
@@ -34,7 +34,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
         index, id: type.id, name: type.name, kind: type.kind, file: fileIndex, line: type.span.line, lines: type.lines,
         start: type.span.start, end: type.span.end, test: file.test, exported: type.exported, inert: type.inert,
         module, outermost: index, members: type.members,
-        constructorParameters: type.constructorParameters
+        parameters: type.parameters
       })
     }
   })
@@ -60,10 +60,21 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
   const behaviour: (BehaviourUse | null)[] = []
   const unresolved: CodeModel['unresolved'][number][] = []
   const overrides: CodeModel['overrides'][number][] = []
+  const ownUses: OwnUse[] = [], typeSwitches: TypeSwitch[] = []
   let at = 0
   facts.forEach((file, fileIndex) => {
     for (const name of file.unresolved) {
-      unresolved.push({ file: fileIndex, line: name.span.line, column: name.span.column, name: name.name, reason: name.reason })
+      unresolved.push({
+        file: fileIndex, line: name.span.line, column: name.span.column, name: name.name, reason: name.reason, from: typeIndex.get(name.from) ?? -1, inMember: name.inMember
+      })
+    }
+    for (const { type, span, inMember, member, kind } of file.ownUses) {
+      const index = typeIndex.get(type)
+      if (index !== undefined) ownUses.push({ type: index, file: fileIndex, line: span.line, column: span.column, start: span.start, end: span.end, inMember, member, kind })
+    }
+    for (const { type, span, inMember, over, cases } of file.typeSwitches) {
+      const index = typeIndex.get(type)
+      if (index !== undefined) typeSwitches.push({ type: index, file: fileIndex, line: span.line, column: span.column, inMember, over, cases })
     }
     for (const pair of file.overrides) {
       const type = typeIndex.get(pair.type), base = typeIndex.get(pair.base)
@@ -79,7 +90,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
         const reference = own.references[row]!
         unresolved.push({
           file: fileIndex, line: reference.span.line, column: reference.span.column,
-          name: reference.member || reference.to, reason: 'declared in a file that is not read'
+          name: reference.member || reference.to, reason: 'declared in a file that is not read', from: from === MISSING ? -1 : from, inMember: reference.inMember
         })
         continue
       }
@@ -103,7 +114,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     Object.entries(columns).map(([name, column]) => [name, column.subarray(0, at)])
   ) as typeof columns
   return {
-    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour), overrides,
+    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour), ownUses, typeSwitches, overrides,
     unresolved, problems: facts.flatMap(file => file.problems.map(problem => ({ file: file.path, ...problem })))
   }
 }

@@ -73,7 +73,7 @@ async function planSteps(open: OpenProject, requested: readonly StepInput[]): Pr
     done.push(outcome)
     told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
     if (parsed) subjects.push(parsed.subject)
-    survey = measureProject(writer.current.facts, open.settings.moduleRoots, solveCuts)
+    survey = measureProject(writer.current.facts, open.settings, solveCuts)
   }
   const files = composeChanges(done)
   const compiled = await compilers.check(open, files)

@@ -1,18 +1,18 @@
 import { createHash } from 'node:crypto'
-import type { FileFacts, FileProblem, MemberFacts, Origin, ReferenceFacts, ReferenceKind, Span, TypeFacts, TypeKind, UnresolvedFacts } from '../../model/facts.js'
+import type { FileFacts, FileProblem, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeFacts, TypeSwitchFacts, UnresolvedFacts } from '../../model/facts.js'
 import type { FieldSymbol } from '../binding/symbols.js'
 import { ClassSymbol, CONSTRUCTOR, Flags, MethodSymbol } from '../binding/symbols.js'
 import type { Overloads } from '../binding/overloads.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import type { JavaFile } from './scope.js'
-import { isTypeDeclaration, modifiersOf } from './declare.js'
-import { classOf, isAbstraction, JavaOrigins, unite } from './origins.js'
-import { isInjecting, isPureInJdk } from './outside.js'
-import { isInertClass } from './inert.js'
+import { isTypeDeclaration } from './declare.js'
+import { isAbstraction, JavaOrigins, unite } from './origins.js'
+import { isPureInJdk, tellsBare } from './outside.js'
 import type { JavaProgram } from './program.js'
 import { Field, Kind } from './syntax.js'
-import { isAnnotation } from './type-names.js'
+import { javaTypeFacts } from './type-facts.js'
+import { javaTypeSwitch } from './type-switches.js'
 
 /** Lines of a text, for places of offsets. */
 class Lines {
@@ -45,6 +45,10 @@ class JavaExtractor {
   private readonly lines: Lines
   private readonly references: ReferenceFacts[] = []
   private readonly types: TypeFacts[] = []
+  private readonly ownUses: OwnUseFacts[] = []
+  private readonly typeSwitches: TypeSwitchFacts[] = []
+  /** Where members stand, in the order of the walk: a later one that holds a place is the inner one. */
+  private readonly memberPlaces: { readonly start: number; readonly end: number; readonly from: string; readonly inMember: string }[] = []
   private readonly overrides: FileFacts['overrides'][number][] = []
   private readonly origins: JavaOrigins
   private readonly fieldOrigins = new Map<FieldSymbol, readonly Origin[]>()
@@ -52,6 +56,8 @@ class JavaExtractor {
   // Where the walk is.
   private type!: ClassSymbol
   private member = ''
+  /** Whether the call or creation whose name is visited has no arguments. */
+  private passesNothing = false
 
   constructor(private readonly file: JavaFile, private readonly program: JavaProgram, private readonly overloads: Overloads, private readonly test: boolean) {
     this.tree = file.tree
@@ -64,12 +70,17 @@ class JavaExtractor {
     for (let at = tree.first(0); at !== NONE; at = tree.next(at, 0)) if (isTypeDeclaration(tree.kind(at))) this.visitClass(at)
     this.unusedImports()
     const unresolved: UnresolvedFacts[] = []
-    for (const [node, reason] of file.unbound) unresolved.push({ span: this.span(node), name: tree.textOf(node).slice(0, 80), reason })
+    for (const [node, reason] of file.unbound) unresolved.push({ span: this.span(node), ...this.memberAt(tree.start(node)), name: tree.textOf(node).slice(0, 80), reason })
     return {
       path: file.path, language: 'java', module: file.packageName || '.', lines: this.lines.count, test: this.test, shape: shapeOf(tree),
-      types: this.types, references: this.references.sort((a, b) => a.span.start - b.span.start), overrides: this.overrides,
+      types: this.types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses, typeSwitches: this.typeSwitches, overrides: this.overrides,
       unresolved: unresolved.sort((a, b) => a.span.start - b.span.start), problems: this.problems()
     }
+  }
+
+  private memberAt(start: number): { readonly from: string; readonly inMember: string } {
+    const place = this.memberPlaces.findLast(one => one.start <= start && start < one.end)
+    return place ? { from: place.from, inMember: place.inMember } : { from: '', inMember: '' }
   }
 
   private span(node: Node): Span { return this.lines.span(this.tree.start(node), this.tree.end(node)) }
@@ -121,7 +132,7 @@ class JavaExtractor {
         default: this.visit(at, 'signature')
       }
     }
-    this.types.push(this.typeFacts(symbol, node))
+    this.types.push(javaTypeFacts(symbol, node, { file: this.file, program: this.program, overloads: this.overloads, span: (start, end) => this.lines.span(start, end), originsOf: field => this.fieldOrigins.get(field) ?? [] }))
     this.addOverrides(symbol)
     this.type = type
     this.member = member
@@ -140,6 +151,7 @@ class JavaExtractor {
         case Kind.FieldDeclaration: case Kind.ConstantDeclaration: { const first = tree.childOf(at, Kind.VariableDeclarator); this.member = first === NONE ? '' : tree.textOf(tree.child(first, Field.Name)); break }
         default:
       }
+      this.memberPlaces.push({ start: tree.start(at), end: tree.end(at), from: named(this.type).id, inMember: this.member })
       if (kind === Kind.EnumConstant) this.visitEnumConstant(at)
       else this.visit(at, 'signature')
       this.member = before
@@ -220,6 +232,11 @@ class JavaExtractor {
         return
       }
       case Kind.LabeledStatement: { const inner = tree.children(node).at(-1); if (inner !== undefined) this.visit(inner, 'reads'); return }
+      case Kind.SwitchExpression: case Kind.IfStatement: {
+        const found = javaTypeSwitch(node, file)
+        if (found) this.typeSwitches.push({ span: this.span(node), type: named(this.type).id, inMember: this.member, ...found })
+        break
+      }
       case Kind.BreakStatement: case Kind.ContinueStatement: case Kind.InferredParameters: case Kind.PackageDeclaration: case Kind.ImportDeclaration: return
       case Kind.ClassBody: this.visitAnonymous(node); return
       default:
@@ -244,7 +261,17 @@ class JavaExtractor {
   private visitCreation(node: Node, kind: 'creates' | 'throws'): void {
     const { tree } = this
     const typeNode = tree.child(node, Field.Type)
-    for (const child of tree.children(node)) this.visit(child, child === typeNode ? kind : 'reads')
+    for (const child of tree.children(node)) {
+      if (child === typeNode) this.withoutArguments(node, () => this.visit(child, kind))
+      else this.visit(child, 'reads')
+    }
+  }
+
+  private withoutArguments(call: Node, action: () => void): void {
+    const passed = this.tree.child(call, Field.Arguments)
+    this.passesNothing = passed !== NONE && this.tree.first(passed) === NONE
+    action()
+    this.passesNothing = false
   }
 
   private visitInvocation(node: Node): void {
@@ -252,7 +279,7 @@ class JavaExtractor {
     const name = tree.child(node, Field.Name), object = tree.child(node, Field.Object)
     this.origins.noteLambdas(node, this.type)
     const method = this.file.meaning(name)
-    if (method instanceof MethodSymbol) this.pushMember(name, method.isStatic ? 'calls-static' : 'calls', method, object)
+    if (method instanceof MethodSymbol) this.withoutArguments(node, () => this.pushMember(name, method.isStatic ? 'calls-static' : 'calls', method, object))
     for (const child of tree.children(node)) if (child !== name && tree.kind(child) !== Kind.Super && tree.kind(child) !== Kind.This) this.visit(child, tree.kind(child) === Kind.TypeArguments ? 'type-argument' : 'reads')
   }
 
@@ -290,7 +317,11 @@ class JavaExtractor {
   private push(node: Node, kind: ReferenceKind, target: ClassSymbol, member: string, origins: readonly Origin[] | null, typeOnly = false, symbol?: MethodSymbol | FieldSymbol): void {
     const to = named(target)
     const from = named(this.type)
-    if (to === from) return
+    if (to === from) {
+      const used = member === '' && kind === 'creates' ? 'constructor' : member
+      if (used !== '' && !typeOnly) this.ownUses.push({ span: this.span(node), type: from.id, inMember: this.member, member: used, kind })
+      return
+    }
     let receiver: string | null = null, throughAbstraction = false
     if (origins && symbol) {
       const held = this.file.receivers.get(node)
@@ -298,11 +329,19 @@ class JavaExtractor {
       if (held && held.source && named(held) !== to) receiver = named(held).id
     }
     const external = !to.source
+    const told = external ? this.externalMember(to, member) : member
     const constant = symbol?.kind === 'field' && symbol.isStatic && (symbol.flags & Flags.Final) !== 0 && isPlain(symbol)
     this.references.push({
-      span: this.span(node), kind, from: from.id, inMember: this.member, to: external ? externalNameOf(to) : to.id, member: external ? externalMember(to, member) : member, external, typeOnly, origins,
-      throughAbstraction, receiver, inertTarget: origins !== null && (external ? isPureInJdk(to.packageName, to.id, member) : constant)
+      span: this.span(node), kind, from: from.id, inMember: this.member, to: external ? externalNameOf(to) : to.id, member: told, external, typeOnly, origins,
+      throughAbstraction, receiver, inertTarget: origins !== null && (external ? isPureInJdk(to.packageName, told) : constant)
     })
+  }
+
+  /** `Random` or `Random.nextInt`; with `()` where nothing is passed and that makes a difference. */
+  private externalMember(symbol: ClassSymbol, member: string): string {
+    const told = member === '' ? symbol.name : `${symbol.name}.${member}`
+    if (!this.passesNothing || !tellsBare(symbol.packageName, told)) return told
+    return `${told}()`
   }
 
   private noteAssignment(left: Node, right: Node): void {
@@ -317,74 +356,6 @@ class JavaExtractor {
   }
 
   // ---- declarations
-
-  private typeFacts(symbol: ClassSymbol, node: Node): TypeFacts {
-    const { tree } = this
-    const name = tree.child(node, Field.Name)
-    const first = this.lines.span(tree.start(node), tree.start(node)).line, last = this.lines.span(tree.end(node), tree.end(node)).line
-    const constructors = symbol.own(CONSTRUCTOR).filter((one): one is MethodSymbol => one.kind === 'method')
-    return {
-      id: symbol.id, name: symbol.name, kind: kindOf(symbol), span: this.span(name === NONE ? node : name), lines: last - first + 1,
-      exported: (symbol.flags & Flags.Public) !== 0, inert: isInertClass(symbol, this.program), outer: symbol.outer ? named(symbol.outer).id : null,
-      members: this.memberFacts(symbol, node), constructorParameters: Math.max(0, ...constructors.map(one => one.arity))
-    }
-  }
-
-  private memberFacts(symbol: ClassSymbol, node: Node): MemberFacts[] {
-    const { tree } = this
-    const members: MemberFacts[] = []
-    const isPublic = (flags: number) => (flags & Flags.Public) !== 0 || (symbol.isInterface && !(flags & Flags.Private))
-    const add = (name: Node, at: Node, kind: MemberFacts['kind'], flags: number, body: Node, text: string, origins: readonly Origin[] = []) => {
-      // Overloads are one member: what each of them does is told together.
-      const known = members.findIndex(one => one.name === text && one.kind === kind)
-      const fact: MemberFacts = {
-        name: text, kind, span: { ...this.span(name), end: tree.end(at) }, public: isPublic(flags), static: (flags & Flags.Static) !== 0,
-        abstract: (flags & Flags.Abstract) !== 0 || (symbol.isInterface && kind === 'method' && body === NONE), logic: body !== NONE && hasLogic(tree, body), hasBody: body !== NONE, origins
-      }
-      if (known < 0) members.push(fact)
-      else members[known] = { ...members[known]!, public: members[known]!.public || fact.public, logic: members[known]!.logic || fact.logic, hasBody: members[known]!.hasBody || fact.hasBody, abstract: members[known]!.abstract && fact.abstract }
-    }
-    if (tree.kind(node) === Kind.RecordDeclaration) {
-      const parameters = tree.child(node, Field.Parameters)
-      if (parameters !== NONE) for (const at of tree.children(parameters)) {
-        const name = tree.kind(at) === Kind.SpreadParameter ? tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name) : tree.child(at, Field.Name)
-        if (name === NONE) continue
-        const type = symbol.own(tree.textOf(name)).find(one => one.kind === 'field')
-        add(name, at, 'field', Flags.Public, NONE, tree.textOf(name), [{ how: 'handed-in', abstraction: type?.kind === 'field' && isAbstraction(classOf(type.type)) }])
-      }
-    }
-    const visit = (holder: Node): void => {
-      for (let at = tree.first(holder); at !== NONE; at = tree.next(at, holder)) {
-        const flags = modifiersOf(tree, at)
-        const name = tree.child(at, Field.Name), body = tree.child(at, Field.Body)
-        switch (tree.kind(at)) {
-          case Kind.FieldDeclaration: case Kind.ConstantDeclaration:
-            for (const child of tree.children(at)) {
-              if (tree.kind(child) !== Kind.VariableDeclarator) continue
-              const own = tree.child(child, Field.Name)
-              const field = symbol.own(tree.textOf(own)).find((one): one is FieldSymbol => one.kind === 'field' && one.node === own)
-              const injected: readonly Origin[] = field && this.annotationsOf(at).some(isInjecting) ? [{ how: 'handed-in', abstraction: isAbstraction(classOf(field.type)) }] : []
-              add(own, child, 'field', flags | (symbol.isInterface ? Flags.Static : 0), NONE, tree.textOf(own), field ? unite(this.fieldOrigins.get(field) ?? [], injected) : [])
-            }
-            break
-          case Kind.EnumConstant: add(name, at, 'value', Flags.Public | Flags.Static, NONE, tree.textOf(name)); break
-          case Kind.MethodDeclaration: case Kind.AnnotationTypeElementDeclaration: add(name, at, 'method', flags, body, tree.textOf(name)); break
-          case Kind.ConstructorDeclaration: case Kind.CompactConstructorDeclaration: add(name, at, 'constructor', flags, body, 'constructor'); break
-          case Kind.EnumBodyDeclarations: visit(at); break
-          default:
-        }
-      }
-    }
-    const body = tree.child(node, Field.Body)
-    if (body !== NONE) visit(body)
-    return members
-  }
-
-  private annotationsOf(node: Node): string[] {
-    const { tree } = this
-    const modifiers = tree.childOf(node, Kind.Modifiers)
-    return modifiers === NONE ? [] : tree.children(modifiers).filter(at => isAnnotation(tree.kind(at))).map(at => tree.textOf(tree.child(at, Field.Name)))
-  }
 
   private addOverrides(symbol: ClassSymbol): void {
     for (const member of symbol.ownMembers) {
@@ -409,42 +380,9 @@ function memberNameOf(member: MethodSymbol | FieldSymbol): string { return membe
 
 /** Externals are told by package: what a project depends on is rarely one class of it. */
 function externalNameOf(symbol: ClassSymbol): string { return symbol.packageName || symbol.id }
-function externalMember(symbol: ClassSymbol, member: string): string { return member === '' ? symbol.name : `${symbol.name}.${member}` }
 
 function isPlain(field: FieldSymbol): boolean {
   return field.type.tag === 'primitive' || (field.type.tag === 'class' && field.type.symbol.id === 'java.lang.String')
-}
-
-export function kindOf(symbol: ClassSymbol): TypeKind {
-  if (symbol.flags & Flags.Enum) return 'enum'
-  if (symbol.flags & Flags.Record) return 'record'
-  if (symbol.isInterface) return 'interface'
-  return symbol.flags & Flags.Abstract ? 'abstract-class' : 'class'
-}
-
-/** True for a body that does more than assign, return or forward. */
-export function hasLogic(tree: FlatTree, body: Node): boolean {
-  const simple = (node: Node): boolean => {
-    if (node === NONE) return true
-    switch (tree.kind(node)) {
-      case Kind.Identifier: case Kind.This: case Kind.True: case Kind.False: case Kind.NullLiteral: case Kind.StringLiteral: case Kind.CharacterLiteral:
-      case Kind.DecimalIntegerLiteral: case Kind.DecimalFloatingPointLiteral: case Kind.HexIntegerLiteral: return true
-      case Kind.FieldAccess: return simple(tree.child(node, Field.Object))
-      case Kind.ParenthesizedExpression: return simple(tree.first(node))
-      case Kind.MethodInvocation: return simple(tree.child(node, Field.Object)) && tree.children(tree.child(node, Field.Arguments)).every(simple)
-      default: return false
-    }
-  }
-  const statements = tree.children(body)
-  const expressions = [Kind.ExpressionStatement, Kind.ExplicitConstructorInvocation]
-  if (statements.length > 1 && !statements.every(one => expressions.includes(tree.kind(one)))) return true
-  return !statements.every(one => {
-    if (tree.kind(one) === Kind.ExplicitConstructorInvocation) return true
-    const inner = tree.first(one)
-    if (tree.kind(one) === Kind.ReturnStatement) return simple(inner)
-    if (tree.kind(one) !== Kind.ExpressionStatement) return false
-    return tree.kind(inner) === Kind.AssignmentExpression ? simple(tree.child(inner, Field.Right)) : simple(inner)
-  })
 }
 
 function isExpressionHolder(kind: number): boolean {

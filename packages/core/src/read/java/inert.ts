@@ -2,6 +2,7 @@ import type { ClassSymbol, MethodSymbol } from '../binding/symbols.js'
 import { CONSTRUCTOR, Flags } from '../binding/symbols.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
+import { classOf, isAbstraction } from './origins.js'
 import type { JavaProgram } from './program.js'
 import { Field, Kind } from './syntax.js'
 
@@ -26,6 +27,10 @@ function holdsData(symbol: ClassSymbol, program: JavaProgram): boolean {
   if (symbol.flags & (Flags.Interface | Flags.Abstract)) return false
   // What is implemented as an abstraction is meant to be replaced.
   if (symbol.interfaces.some(one => one.symbol.source)) return false
+  // A record stands for its values, unless one of them is something to be replaced.
+  if (symbol.flags & Flags.Record) {
+    return symbol.ownMembers.every(one => { if (one.kind !== 'field' || one.isStatic) return true; const made = classOf(one.type); return made === undefined || (made.source ? isInertClass(made, program) : !isAbstraction(made) || made.packageName.startsWith('java.')) })
+  }
   const above = symbol.superclass?.symbol
   if (above && (above.source ? !isInertClass(above, program) : !['java.lang.Object', 'java.lang.Record'].includes(above.id))) return false
   const declared = program.declarations.get(symbol)

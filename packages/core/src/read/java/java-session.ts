@@ -136,7 +136,7 @@ export class JavaSession {
         // The stack is what ends first on code that nests thousands deep; no other error is one of the code's.
         if (!(error instanceof RangeError)) throw error
         problems.push({ file: file.path, line: 1, message: 'nests deeper than can be followed; it is left out' })
-        return { path: file.path, language: 'java', module: file.packageName || '.', lines: 0, test: files.isTest(file.path), shape: '', types: [], references: [], overrides: [], unresolved: [], problems: [] }
+        return { path: file.path, language: 'java', module: file.packageName || '.', lines: 0, test: files.isTest(file.path), shape: '', types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }
       }
     }
     const kept = before ? this.stillValid(before, trees, javaFiles, read) : undefined

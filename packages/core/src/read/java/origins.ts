@@ -97,7 +97,7 @@ export class JavaOrigins {
     if (!member || member instanceof ClassSymbol || member.kind === 'local') return UNKNOWN
     const receiver: readonly Origin[] = member.isStatic ? STATIC : object === NONE ? OWN : this.of(object, owner, depth + 1)
     // What plain data or a list hands on is what was put there, not something the list made.
-    if (!member.owner.source && isPureInJdk(member.owner.packageName, member.owner.id, member.name)) return receiver
+    if (!member.owner.source && isPureInJdk(member.owner.packageName, `${member.owner.name}.${member.name}`)) return receiver
     const type = member.kind === 'field' ? member.type : member.signature.result
     return [{ how: 'got-from', from: this.nameOf(member.owner), abstraction: isAbstraction(classOf(type)), receiver }]
   }

@@ -1,15 +1,16 @@
 import ts from 'typescript'
 import type {
-  FileFacts, FileProblem, MemberFacts, MemberKind, Origin, ReferenceFacts, ReferenceKind, Span, TypeFacts, UnresolvedFacts
+  FileFacts, FileProblem, MemberFacts, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeFacts, TypeSwitchFacts, UnresolvedFacts
 } from '../../model/facts.js'
 import type { Declarations, DeclaredType, Owner, TypeNode } from './declarations.js'
-import { isTypeNode, kindOf, memberHolder, memberName, symbolOf, unitMemberName } from './declarations.js'
+import { isTypeNode, memberHolder, memberName, unitMemberName } from './declarations.js'
 import { isPureGlobal } from './effects.js'
 import { externalNameOf, RUNTIME } from './externals.js'
-import { isInertType } from './inert.js'
 import type { OriginContext } from './origins.js'
-import { fieldOrigins, isAbstraction, originsOf } from './origins.js'
+import { isAbstraction, originsOf } from './origins.js'
 import { shapeOf } from './shape.js'
+import { typeFacts, unitMemberFacts } from './type-facts.js'
+import { typeSwitchOf } from './type-switches.js'
 
 export interface ExtractContext {
   readonly program: ts.Program
@@ -40,6 +41,8 @@ class Extractor {
   private readonly path: string
   private readonly unit: string
   private readonly references: ReferenceFacts[] = []
+  private readonly ownUses: OwnUseFacts[] = []
+  private readonly typeSwitches: TypeSwitchFacts[] = []
   private readonly unresolved: UnresolvedFacts[] = []
   private readonly overrides: FileFacts['overrides'][number][] = []
   /** Imported names that are used other than by being exported again. */
@@ -76,8 +79,8 @@ class Extractor {
     const types = this.types()
     return {
       path: this.path, language: 'typescript', module: null, lines: lineCount(file), test: this.context.isTest(this.path),
-      shape: shapeOf(file), types, references: this.references.sort((a, b) => a.span.start - b.span.start),
-      overrides: this.overrides, unresolved: this.unresolved, problems: this.problems()
+      shape: shapeOf(file), types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses,
+      typeSwitches: this.typeSwitches, overrides: this.overrides, unresolved: this.unresolved, problems: this.problems()
     }
   }
 
@@ -115,6 +118,7 @@ class Extractor {
       case ts.SyntaxKind.HeritageClause: return this.visitHeritage(node as ts.HeritageClause)
       case ts.SyntaxKind.Decorator: return this.within('inDecorator', true, node)
       case ts.SyntaxKind.Parameter: return this.visitParameter(node as ts.ParameterDeclaration)
+      case ts.SyntaxKind.SwitchStatement: case ts.SyntaxKind.IfStatement: this.addTypeSwitch(node as ts.SwitchStatement | ts.IfStatement); break
       default:
     }
     if (ts.isTypeNode(node) || node.kind === ts.SyntaxKind.TypeParameter) return this.visitType(node)
@@ -134,6 +138,11 @@ class Extractor {
       return this.inMember(owned, node)
     }
     ts.forEachChild(node, this.visit)
+  }
+
+  private addTypeSwitch(node: ts.SwitchStatement | ts.IfStatement): void {
+    const found = typeSwitchOf(node, this.context.checker, this.context.declarations)
+    if (found) this.typeSwitches.push({ span: this.span(node), type: this.type, inMember: this.member, ...found })
   }
 
   private within(flag: 'inType' | 'inTypeArgument' | 'inDecorator' | 'inDefault', value: boolean, node: ts.Node): void {
@@ -436,14 +445,14 @@ class Extractor {
   ): void {
     if (symbol === undefined) {
       const reason = use?.receiver ? 'its receiver has no known type' : 'no declaration found'
-      this.unresolved.push({ span: this.span(place), name: place.getText(this.file), reason })
+      this.unresolved.push({ span: this.span(place), from: this.type, inMember: this.member, name: place.getText(this.file), reason })
       return
     }
     const meaning = this.meaningOf(symbol)
     if (symbol.flags & ts.SymbolFlags.Alias && kind !== 'imports-only') this.usedImports.add(symbol)
     if (meaning.is === 'local') return
     if (meaning.is === 'unresolved') {
-      this.unresolved.push({ span: this.span(place), name: place.getText(this.file), reason: meaning.reason })
+      this.unresolved.push({ span: this.span(place), from: this.type, inMember: this.member, name: place.getText(this.file), reason: meaning.reason })
       return
     }
     if (meaning.is === 'external') {
@@ -452,7 +461,11 @@ class Extractor {
       return
     }
     for (const owner of meaning.owners) {
-      if (owner.type === this.type) continue
+      if (owner.type === this.type) {
+        const used = owner.member === '' && kind === 'creates' ? 'constructor' : owner.member
+        if (used !== '' && !typeOnly && !this.inType) this.ownUses.push({ span: this.span(place), type: this.type, inMember: this.member, member: used, kind })
+        continue
+      }
       this.push(place, kind, owner.type, owner.member, false, typeOnly, this.held(kind, origins, use), use, meaning.declaration)
     }
   }
@@ -473,7 +486,8 @@ class Extractor {
     const parent = place.parent
     const text = place.getText(this.file)
     if (meaning.name === RUNTIME && ts.isPropertyAccessExpression(parent) && parent.expression === place) return `${text}.${parent.name.text}`
-    return text
+    // `new Date()` asks the clock, `new Date(0)` does not.
+    return ts.isNewExpression(parent) && parent.expression === place && (parent.arguments?.length ?? 0) === 0 ? `${text}()` : text
   }
 
   private push(
@@ -506,18 +520,7 @@ class Extractor {
   // ---- declarations
 
   private addUnitMember(node: ts.Node, name: string): void {
-    const callable = ts.isFunctionDeclaration(node) ? node
-      : ts.isVariableDeclaration(node) && node.initializer && (ts.isArrowFunction(node.initializer) || ts.isFunctionExpression(node.initializer)) ? node.initializer
-        : undefined
-    if (this.unitMembers.some(member => member.name === name)) return
-    const statement = ts.isVariableDeclaration(node) ? node.parent.parent : node
-    const exported = ts.isExportAssignment(node) || (ts.canHaveModifiers(statement) &&
-      ts.getModifiers(statement)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true)
-    const origins = ts.isVariableDeclaration(node) && node.initializer && !callable ? originsOf(node.initializer, this.originContext) : []
-    this.unitMembers.push({
-      name, kind: callable ? 'function' : 'value', span: this.span(node), public: exported, static: true, abstract: false,
-      logic: callable?.body !== undefined && hasLogic(callable.body), hasBody: callable?.body !== undefined, origins
-    })
+    if (!this.unitMembers.some(member => member.name === name)) this.unitMembers.push(unitMemberFacts(node, name, this.file, this.originContext))
   }
 
   private types(): TypeFacts[] {
@@ -529,7 +532,7 @@ class Extractor {
       // A declaration merged into another file's is told there.
       if (done.has(declared.id) || this.context.pathOf(declared.node.getSourceFile()) !== this.path) continue
       done.add(declared.id)
-      types.push(this.typeFacts(declared))
+      types.push(typeFacts(declared, this.file, this.context, this.originContext))
     }
     const needsUnit = this.unitMembers.length > 0 || this.references.some(reference => reference.from === this.unit)
     const span = { start: 0, end: this.file.end, line: 1, column: 1 }
@@ -537,78 +540,13 @@ class Extractor {
       const name = this.path.slice(this.path.lastIndexOf('/') + 1)
       const lines = Math.max(0, lineCount(this.file) - types.filter(type => type.outer === null).reduce((sum, type) => sum + type.lines, 0))
       types.push({
-        id: this.unit, name, kind: 'functions', span, lines, exported: true, outer: null, members: this.unitMembers, constructorParameters: 0,
+        id: this.unit, name, kind: 'functions', span, lines, exported: true, outer: null, members: this.unitMembers, parameters: [],
         inert: this.unitMembers.length > 0 && this.unitMembers.every(member => member.kind === 'value' && member.origins.every(origin => origin.how === 'own'))
       })
     }
     return types
   }
 
-  private typeFacts(declared: DeclaredType): TypeFacts {
-    const symbol = symbolOf(declared.node)
-    const all = symbol?.declarations?.filter(isTypeNode) ?? [declared.node]
-    const nodes = all.length > 0 ? all : [declared.node]
-    const here = nodes.filter(node => node.getSourceFile() === this.file)
-    const lines = here.reduce((sum, node) => sum + this.linesOf(node), 0)
-    const constructor = nodes.filter(ts.isClassLike).flatMap(node => node.members.filter(ts.isConstructorDeclaration)).find(member => member.body) 
-    return {
-      id: declared.id, name: declared.name, kind: kindOf(nodes), span: this.span(declared.node.name ?? declared.node), lines,
-      exported: isExported(declared.node), inert: symbol ? isInertType(symbol, this.context.checker, this.context.inert) : false,
-      outer: declared.outer, members: nodes.flatMap(node => this.members(node)), constructorParameters: constructor?.parameters.length ?? 0
-    }
-  }
-
-  private linesOf(node: ts.Node): number {
-    const first = this.file.getLineAndCharacterOfPosition(node.getStart(this.file)).line
-    return this.file.getLineAndCharacterOfPosition(node.end).line - first + 1
-  }
-
-  private members(node: TypeNode): MemberFacts[] {
-    const file = node.getSourceFile()
-    const facts: MemberFacts[] = []
-    const add = (member: ts.Node, kind: MemberKind, origins: readonly Origin[]) => {
-      const name = memberName(member)
-      const body = (member as ts.FunctionLikeDeclaration).body ?? undefined
-      const modifiers = ts.canHaveModifiers(member) ? ts.getModifiers(member) ?? [] : []
-      const has = (kinds: readonly ts.SyntaxKind[]) => modifiers.some(modifier => kinds.includes(modifier.kind))
-      const start = ((member as ts.NamedDeclaration).name ?? member).getStart(file)
-      const at = file.getLineAndCharacterOfPosition(start)
-      const hidden = has([ts.SyntaxKind.PrivateKeyword, ts.SyntaxKind.ProtectedKeyword]) || name.startsWith('#')
-      facts.push({
-        name, kind, span: { start, end: member.end, line: at.line + 1, column: at.character + 1 }, public: !hidden,
-        static: has([ts.SyntaxKind.StaticKeyword]), abstract: has([ts.SyntaxKind.AbstractKeyword]),
-        logic: body !== undefined && hasLogic(body), hasBody: body !== undefined, origins
-      })
-    }
-    if (ts.isEnumDeclaration(node)) for (const member of node.members) add(member, 'value', [])
-    else if (ts.isClassLike(node)) {
-      const origins = fieldOrigins(node, this.originContext)
-      for (const member of node.members) {
-        if (ts.isConstructorDeclaration(member)) {
-          if (member.body) add(member, 'constructor', [])
-          for (const parameter of member.parameters) {
-            if (ts.isParameterPropertyDeclaration(parameter, member)) add(parameter, 'field', origins.get(memberName(parameter)) ?? [])
-          }
-        } else if (ts.isPropertyDeclaration(member)) add(member, 'field', origins.get(memberName(member)) ?? [])
-        else if (ts.isMethodDeclaration(member)) { if (member.body || !facts.some(fact => fact.name === memberName(member))) add(member, 'method', []) }
-        else if (ts.isGetAccessor(member)) add(member, 'getter', [])
-        else if (ts.isSetAccessor(member)) add(member, 'setter', [])
-      }
-    } else {
-      let literal: ts.Node = node
-      if (ts.isTypeAliasDeclaration(node)) {
-        literal = node.type
-        while (ts.isParenthesizedTypeNode(literal)) literal = literal.type
-      }
-      const members = ts.isInterfaceDeclaration(literal) || ts.isTypeLiteralNode(literal) ? literal.members : []
-      for (const member of members) {
-        if (!member.name || facts.some(fact => fact.name === memberName(member))) continue
-        const kind = ts.isMethodSignature(member) ? 'method' : ts.isGetAccessor(member) ? 'getter' : ts.isSetAccessor(member) ? 'setter' : 'field'
-        add(member, kind, [])
-      }
-    }
-    return facts
-  }
 }
 
 /** How a name is used: as what kind, and on which receiver. */
@@ -657,33 +595,6 @@ function isAssignmentTarget(literal: ts.Node): boolean {
 
 function isTypeHolder(node: ts.VariableDeclaration): boolean {
   return node.initializer !== undefined && ts.isClassExpression(node.initializer)
-}
-
-function isExported(node: TypeNode): boolean {
-  const statement = ts.isClassExpression(node) && ts.isVariableDeclaration(node.parent) ? node.parent.parent.parent : node
-  return ts.canHaveModifiers(statement) && ts.getModifiers(statement)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true
-}
-
-/** True for a body that does more than assign, return or forward. */
-export function hasLogic(body: ts.ConciseBody): boolean {
-  const simple = (expression: ts.Expression | undefined): boolean => {
-    if (!expression) return true
-    if (ts.isIdentifier(expression) || ts.isLiteralExpression(expression) || expression.kind === ts.SyntaxKind.ThisKeyword ||
-      expression.kind === ts.SyntaxKind.TrueKeyword || expression.kind === ts.SyntaxKind.FalseKeyword || expression.kind === ts.SyntaxKind.NullKeyword) return true
-    if (ts.isPropertyAccessExpression(expression) || ts.isNonNullExpression(expression) || ts.isAwaitExpression(expression)) return simple(expression.expression)
-    if (ts.isCallExpression(expression)) return simple(expression.expression) && expression.arguments.every(simple)
-    if (ts.isArrayLiteralExpression(expression)) return expression.elements.length === 0
-    return false
-  }
-  if (!ts.isBlock(body)) return !simple(body)
-  if (body.statements.length > 1 && !body.statements.every(ts.isExpressionStatement)) return true
-  return !body.statements.every(statement => {
-    if (ts.isReturnStatement(statement)) return simple(statement.expression)
-    if (!ts.isExpressionStatement(statement)) return false
-    const { expression } = statement
-    if (ts.isBinaryExpression(expression)) return expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && simple(expression.right)
-    return simple(expression)
-  })
 }
 
 function lineCount(file: ts.SourceFile): number {

@@ -1,0 +1,150 @@
+import ts from 'typescript'
+import type { MemberFacts, MemberKind, Origin, ParameterFacts, Span, TypeFacts } from '../../model/facts.js'
+import type { Declarations, DeclaredType, TypeNode } from './declarations.js'
+import { isTypeNode, kindOf, memberName, symbolOf } from './declarations.js'
+import { isInertType } from './inert.js'
+import { hasLogic, refusesToWork } from './logic.js'
+import type { OriginContext } from './origins.js'
+import { fieldOrigins, isAbstraction, originsOf } from './origins.js'
+
+/** What the facts of a type need to know of the program around it. */
+export interface TypeContext {
+  readonly checker: ts.TypeChecker
+  readonly declarations: Declarations
+  readonly inert: Map<ts.Symbol, boolean>
+}
+
+/** The facts of a type as far as `file` declares it. */
+export function typeFacts(declared: DeclaredType, file: ts.SourceFile, context: TypeContext, origins: OriginContext): TypeFacts {
+  const symbol = symbolOf(declared.node)
+  const all = symbol?.declarations?.filter(isTypeNode) ?? [declared.node]
+  const nodes = all.length > 0 ? all : [declared.node]
+  const lines = nodes.filter(node => node.getSourceFile() === file).reduce((sum, node) => sum + linesOf(node, file), 0)
+  const constructor = nodes.filter(ts.isClassLike).flatMap(node => node.members.filter(ts.isConstructorDeclaration)).find(member => member.body)
+  return {
+    id: declared.id, name: declared.name, kind: kindOf(nodes), span: spanOf(declared.node.name ?? declared.node, file), lines,
+    exported: isExported(declared.node), inert: symbol ? isInertType(symbol, context.checker, context.inert) : false,
+    outer: declared.outer, members: nodes.flatMap(node => membersOf(node, context, origins)),
+    parameters: constructor ? parametersOf(constructor, context, origins) : []
+  }
+}
+
+/** The facts of a function or value at the top of a file. */
+export function unitMemberFacts(node: ts.Node, name: string, file: ts.SourceFile, context: OriginContext): MemberFacts {
+  const callable = ts.isFunctionDeclaration(node) ? node
+    : ts.isVariableDeclaration(node) && node.initializer && (ts.isArrowFunction(node.initializer) || ts.isFunctionExpression(node.initializer)) ? node.initializer
+      : undefined
+  const statement = ts.isVariableDeclaration(node) ? node.parent.parent : node
+  const exported = ts.isExportAssignment(node) || (ts.canHaveModifiers(statement) &&
+    ts.getModifiers(statement)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true)
+  return {
+    name, kind: callable ? 'function' : 'value', span: spanOf(node, file), public: exported, static: true, abstract: false,
+    logic: callable?.body !== undefined && hasLogic(callable.body), hasBody: callable?.body !== undefined,
+    origins: ts.isVariableDeclaration(node) && node.initializer && !callable ? originsOf(node.initializer, context) : [],
+    signature: callable ? signatureOf(callable) : '', refuses: false, calledFromOutside: false,
+    mutable: ts.isVariableDeclaration(node) && ts.isVariableDeclarationList(node.parent) && (node.parent.flags & ts.NodeFlags.Const) === 0
+  }
+}
+
+function spanOf(node: ts.Node, file: ts.SourceFile): Span {
+  const start = node.getStart(file)
+  const { line, character } = file.getLineAndCharacterOfPosition(start)
+  return { start, end: node.end, line: line + 1, column: character + 1 }
+}
+
+function linesOf(node: ts.Node, file: ts.SourceFile): number {
+  return file.getLineAndCharacterOfPosition(node.end).line - file.getLineAndCharacterOfPosition(node.getStart(file)).line + 1
+}
+
+function membersOf(node: TypeNode, context: TypeContext, originContext: OriginContext): MemberFacts[] {
+  const file = node.getSourceFile()
+  const facts: MemberFacts[] = []
+  const outside = ts.isClassLike(node) ? membersOfExternalBases(node, context) : new Set<string>()
+  const add = (member: ts.Node, kind: MemberKind, origins: readonly Origin[]) => {
+    const name = memberName(member)
+    const initial = ts.isPropertyDeclaration(member) ? member.initializer : undefined
+    // A field that holds a function is run when it is called, not when its object is made.
+    const callable = initial && (ts.isArrowFunction(initial) || ts.isFunctionExpression(initial)) ? initial : member as ts.FunctionLikeDeclaration
+    const body = callable.body ?? undefined
+    const modifiers = ts.canHaveModifiers(member) ? ts.getModifiers(member) ?? [] : []
+    const has = (kinds: readonly ts.SyntaxKind[]) => modifiers.some(modifier => kinds.includes(modifier.kind))
+    const start = ((member as ts.NamedDeclaration).name ?? member).getStart(file)
+    const at = file.getLineAndCharacterOfPosition(start)
+    const hidden = has([ts.SyntaxKind.PrivateKeyword, ts.SyntaxKind.ProtectedKeyword]) || name.startsWith('#')
+    facts.push({
+      name, kind, span: { start, end: member.end, line: at.line + 1, column: at.character + 1 }, public: !hidden,
+      static: has([ts.SyntaxKind.StaticKeyword]), abstract: has([ts.SyntaxKind.AbstractKeyword]),
+      logic: body !== undefined && hasLogic(body), hasBody: body !== undefined, origins,
+      signature: kind === 'method' ? signatureOf(callable) : '', refuses: kind === 'method' && body !== undefined && refusesToWork(body),
+      mutable: kind === 'field' && !has([ts.SyntaxKind.ReadonlyKeyword]), calledFromOutside: outside.has(name)
+    })
+  }
+  if (ts.isEnumDeclaration(node)) for (const member of node.members) add(member, 'value', [])
+  else if (ts.isClassLike(node)) {
+    const origins = fieldOrigins(node, originContext)
+    for (const member of node.members) {
+      if (ts.isConstructorDeclaration(member)) {
+        if (member.body) add(member, 'constructor', [])
+        for (const parameter of member.parameters) {
+          if (ts.isParameterPropertyDeclaration(parameter, member)) add(parameter, 'field', origins.get(memberName(parameter)) ?? [])
+        }
+      } else if (ts.isPropertyDeclaration(member)) add(member, 'field', origins.get(memberName(member)) ?? [])
+      else if (ts.isMethodDeclaration(member)) { if (member.body || !facts.some(fact => fact.name === memberName(member))) add(member, 'method', []) }
+      else if (ts.isGetAccessor(member)) add(member, 'getter', [])
+      else if (ts.isSetAccessor(member)) add(member, 'setter', [])
+    }
+  } else {
+    let literal: ts.Node = node
+    if (ts.isTypeAliasDeclaration(node)) {
+      literal = node.type
+      while (ts.isParenthesizedTypeNode(literal)) literal = literal.type
+    }
+    const members = ts.isInterfaceDeclaration(literal) || ts.isTypeLiteralNode(literal) ? literal.members : []
+    for (const member of members) {
+      if (!member.name || facts.some(fact => fact.name === memberName(member))) continue
+      const kind = ts.isMethodSignature(member) ? 'method' : ts.isGetAccessor(member) ? 'getter' : ts.isSetAccessor(member) ? 'setter' : 'field'
+      add(member, kind, [])
+    }
+  }
+  return facts
+}
+
+/** Names of members that a class has from bases outside the project. */
+function membersOfExternalBases(node: ts.ClassLikeDeclaration, { checker, declarations }: TypeContext): Set<string> {
+  const names = new Set<string>()
+  for (const clause of node.heritageClauses ?? []) {
+    for (const heritage of clause.types) {
+      for (const property of checker.getTypeAtLocation(heritage).getProperties()) {
+        if (property.declarations?.some(declaration => declarations.ownerOf(declaration) === undefined)) names.add(property.name)
+      }
+    }
+  }
+  return names
+}
+
+function parametersOf(constructor: ts.ConstructorDeclaration, { checker, declarations, inert }: TypeContext, origins: OriginContext): ParameterFacts[] {
+  return constructor.parameters.map(parameter => {
+    const type = checker.getNonNullableType(checker.getTypeAtLocation(parameter))
+    const declaration = (type.aliasSymbol?.declarations ?? type.symbol?.declarations)?.find(one => isTypeNode(one)) ?? type.symbol?.declarations?.[0]
+    const owner = declaration && declarations.ownerOf(declaration)
+    const symbol = declaration && symbolOf(declaration)
+    const isData = !type.symbol || (owner !== undefined && owner !== null && symbol !== undefined && isInertType(symbol, checker, inert))
+    const external = owner === undefined && declaration !== undefined && isTypeNode(declaration) ? origins.nameOfHolder(declaration) ?? '' : ''
+    return {
+      name: ts.isIdentifier(parameter.name) ? parameter.name.text : '', type: owner?.type ?? (external === 'runtime' ? '' : external), text: textOfType(parameter.type),
+      kind: isData || external === 'runtime' ? 'data' : isAbstraction(type) ? 'abstraction' : owner || external !== '' ? 'class' : 'data',
+      optional: parameter.questionToken !== undefined || parameter.initializer !== undefined
+    }
+  })
+}
+
+function textOfType(node: ts.TypeNode | undefined): string { return node ? node.getText().replace(/\s+/g, ' ') : '' }
+
+function signatureOf(node: ts.SignatureDeclaration): string {
+  return `(${node.parameters?.map(parameter => textOfType(parameter.type)).join(',') ?? ''})=>${textOfType(node.type)}`
+}
+
+function isExported(node: TypeNode): boolean {
+  const statement = ts.isClassExpression(node) && ts.isVariableDeclaration(node.parent) ? node.parent.parent.parent : node
+  return ts.canHaveModifiers(statement) && ts.getModifiers(statement)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true
+}
