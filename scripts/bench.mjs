@@ -170,7 +170,7 @@ async function javaStages(folder) {
   const { storeParts } = await import('../packages/server/dist/store/store-parts.js')
   const database = await openDatabase(join(scratch, 'stored'))
   const record = await SurveyRecord.create({ projectId: 1, takenAt: '', commit: null, summary: {} })
-  stages.store = await waited(() => storeParts(record, at => Promise.resolve(packSlice(survey, [], at))))
+  stages.store = await waited(() => storeParts(record, at => Promise.resolve(packSlice(survey, [], at, path => project.textOf(path)))))
   await database.close()
   return { project, stages }
 }

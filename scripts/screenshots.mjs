@@ -28,10 +28,12 @@ try {
   const desk = encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')
   await shot('projects', '/', 'table')
   await shot('land', '/projects/1', '.stone')
+  await shot('findings', `/projects/1/findings?finding=${encodeURIComponent('static-used-from-many-places:src/records/logbook.ts#Logbook')}`, '.evidence')
   await shot('modules', '/projects/1/modules', 'table')
   await shot('cycles', '/projects/1/cycles', '.bracket')
   await shot('classes', '/projects/1/classes', 'table')
   await shot('class', `/projects/1/class?type=${desk}&joint=${encodeURIComponent('src/tolls/toll-calculator.ts#TollCalculator')}`, '.joints')
+  await shot('class-inside', `/projects/1/class?type=${desk}`, '.tree', async () => { await page.evaluate(() => document.querySelector('.effect')?.scrollIntoView()) })
   const steps = ['extract-interface:src/tolls/toll-calculator.ts#TollCalculator', 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-calculator.ts#TollCalculator@calculator']
   await shot('new-change', `/projects/1/changes/new?${steps.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=${desk}`, '.fields')
   await (await page.waitForSelector('.act .el-button--primary')).click()

@@ -20,6 +20,8 @@ export const DecisionsSchema = z.strictObject({
   refused: z.record(z.string(), z.union([z.literal('all'), z.array(z.int().min(0))]))
 })
 
+export const SetAsideSchema = z.strictObject({ finding: z.string().min(1).max(4000), reason: z.string().trim().min(1).max(1000) })
+
 export type StepInput = z.infer<typeof NewChangeSchema>['steps'][number]
 export type Decisions = z.infer<typeof DecisionsSchema>
 export type Commands = z.infer<typeof CommandsSchema>

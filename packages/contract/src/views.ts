@@ -39,7 +39,13 @@ export interface SurveySummary {
   readonly cutReferences: number
   readonly proven: boolean
   readonly joints: { readonly welded: number; readonly bolted: number; readonly plugged: number; readonly inert: number }
+  /** How many types with logic can be tested how; absent in surveys of earlier versions. */
+  readonly verdicts?: VerdictCounts
+  readonly findings?: number
 }
+
+export type Verdict = 'alone' | 'with-real-classes' | 'needs-outside' | 'not-known'
+export type VerdictCounts = Readonly<Record<Verdict, number>>
 
 export interface ModuleRow {
   readonly id: string
@@ -56,19 +62,46 @@ export interface ModuleRow {
 
 export interface GraphView {
   readonly within: string
-  readonly nodes: readonly { readonly id: string; readonly label: string; readonly lines: number; readonly types: number; readonly opens: boolean }[]
+  readonly nodes: readonly { readonly id: string; readonly label: string; readonly lines: number; readonly types: number; readonly opens: boolean; readonly verdicts: VerdictCounts }[]
   readonly dependencies: readonly { readonly from: string; readonly to: string; readonly references: number; readonly atRunTime: number; readonly cut: boolean }[]
   readonly cycles: readonly string[][]
 }
 
-export interface NextStep {
-  readonly level: CycleLevel
-  readonly key: string
-  readonly title: string
-  readonly why: string
-  readonly frees: string
-  readonly references: number
+/** Something worth changing, as it stands in a list. */
+export interface FindingRow {
+  readonly id: string
+  readonly kind: string
+  /** Id of the type or module, key of the cycle, or name of the external. */
+  readonly subject: string
+  readonly about: 'type' | 'module' | 'cycle' | 'external'
+  readonly name: string
+  /** The module that it lies in, or ''. */
+  readonly module: string
+  readonly sentence: string
+  readonly remedies: readonly string[]
+  readonly cost: { readonly references: number; readonly files: number; readonly steps: number }
+  readonly frees: { readonly modules: number; readonly types: number; readonly clients: number }
+  readonly worth: number
+  /** Why it stands where it does. */
+  readonly rank: string
+  /** Changes when the code that it is about does. */
+  readonly digest: string
+  readonly setAside: { readonly reason: string; readonly at: string } | null
+  /** True where it was set aside and the code has changed since. */
+  readonly cameBack: boolean
 }
+
+export interface EvidenceView {
+  readonly what: string
+  readonly file: string
+  readonly line: number
+  readonly column: number
+  readonly excerpt: readonly string[]
+  readonly firstLine: number
+  readonly mark: readonly [number, number]
+}
+
+export interface FindingView extends FindingRow { readonly evidence: readonly EvidenceView[] }
 
 export interface LandView {
   readonly summary: SurveySummary
@@ -76,7 +109,8 @@ export interface LandView {
   /** The folder whose graph is shown first. */
   readonly start: string
   readonly modules: readonly ModuleRow[]
-  readonly nextSteps: readonly NextStep[]
+  /** The findings that free most for least. */
+  readonly nextSteps: readonly FindingRow[]
   readonly problems: readonly { readonly file: string; readonly line: number; readonly message: string }[]
   readonly unresolved: readonly { readonly file: string; readonly line: number; readonly column: number; readonly name: string; readonly reason: string }[]
   readonly excluded: readonly string[]
@@ -130,6 +164,30 @@ export interface TypeRow {
   readonly bolted: number
   readonly plugged: number
   readonly inert: number
+  /** Null for tests and for types without logic. */
+  readonly verdict: Verdict | null
+}
+
+/** One step on the way to an outside effect. */
+export interface PathStepView { readonly type: string; readonly name: string; readonly member: string; readonly file: string; readonly line: number; readonly column: number }
+
+export interface SetupView { readonly name: string; readonly text: string; readonly kind: 'double' | 'real' | 'literal' | 'circular' | 'external'; readonly type: string | null; readonly children: readonly SetupView[] }
+
+/** What keeps a type from being tested by itself. */
+export interface ReachView {
+  readonly effects: readonly { readonly kind: string; readonly borne: boolean; readonly path: readonly PathStepView[] }[]
+  /** The smallest set to plug, and how many other types the same would free; null where nothing needs plugging or none frees it, or where only the stored survey is at hand. */
+  readonly plugs: { readonly collaborators: readonly { readonly name: string; readonly type: string | null }[]; readonly proven: boolean; readonly others: number } | null
+  /** True where no plug frees it: its base class or framework holds it. */
+  readonly held: boolean
+  readonly setup: { readonly arguments: readonly SetupView[]; readonly realObjects: number; readonly doubles: number; readonly lines: number }
+}
+
+export interface CohesionView {
+  readonly lcom4: number | null
+  readonly tcc: number | null
+  readonly groups: readonly { readonly methods: readonly string[]; readonly fields: readonly string[] }[]
+  readonly between: readonly { readonly from: string; readonly to: string; readonly line: number; readonly column: number }[]
 }
 
 export interface JointView {
@@ -139,6 +197,10 @@ export interface JointView {
   /** Id of the collaborator, or null for an external. */
   readonly type: string | null
   readonly references: number
+  /** Outside effects that the collaborator itself reaches. */
+  readonly behind: readonly string[]
+  /** Welded to something that only computes. */
+  readonly pure: boolean
   readonly firstFile: string
   readonly firstLine: number
   /** Remedies of this class that are about this collaborator. */
@@ -149,9 +211,14 @@ export interface ClassView {
   readonly row: TypeRow
   readonly joints: readonly JointView[]
   readonly clients: readonly { readonly id: string; readonly name: string; readonly test: boolean; readonly members: readonly string[]; readonly references: number }[]
-  readonly members: readonly { readonly name: string; readonly kind: string; readonly public: boolean; readonly line: number; readonly clients: number }[]
+  readonly members: readonly { readonly name: string; readonly kind: string; readonly public: boolean; readonly line: number; readonly clients: number; readonly tests: number; readonly refuses: boolean }[]
   readonly implementers: readonly { readonly id: string; readonly name: string }[]
   readonly cycles: readonly CycleRow[]
+  readonly reach: ReachView
+  readonly cohesion: CohesionView
+  /** Clients that use the same members, and those members. */
+  readonly clientGroups: readonly { readonly clients: readonly string[]; readonly members: readonly string[] }[]
+  readonly findings: readonly FindingRow[]
   readonly offers: readonly OfferView[]
 }
 

@@ -4,14 +4,15 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { DecisionsSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema } from '@hollowmoor/contract/api'
+import { DecisionsSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
-import type { CycleLevel } from '@hollowmoor/contract/views'
+import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
 import { gitState } from '@hollowmoor/host/git-state'
 import type { Changes } from './changes.js'
 import type { Jobs } from './jobs.js'
 import type { Projects } from './projects.js'
+import { setAside, takeBack, withAsides } from './set-aside.js'
 import type { ProjectRecord } from './store/database.js'
 
 export interface AppParts {
@@ -61,6 +62,9 @@ export function createApp({ projects, changes, jobs, resetDemo, pages }: AppPart
     return { record, owner: need(await projects.find(record.projectId)) }
   }
 
+  const withFindings = async (request: Request, view: ClassView | Refusal): Promise<ClassView | Refusal> =>
+    (isRefusal(view) ? view : { ...view, findings: await withAsides(Number(request.params.id), view.findings) })
+
   app.get('/api/projects', async (_, response) => { response.json({ projects: await projects.views(), demo: resetDemo !== null }) })
   app.post('/api/projects', async (request, response) => {
     const record = need(await projects.add(body(NewProjectSchema, request).path))
@@ -77,11 +81,28 @@ export function createApp({ projects, changes, jobs, resetDemo, pages }: AppPart
   app.post('/api/projects/:id/survey', async (request, response) => { response.status(202).json(await projects.survey(await project(request))) })
   app.get('/api/projects/:id/git', async (request, response) => { response.json(await gitState((await project(request)).path)) })
   app.get('/api/projects/:id/stale', async (request, response) => { response.json({ changed: need(await projects.ask(await project(request), 'changedFiles', [])) }) })
-  app.get('/api/projects/:id/land', async (request, response) => { response.json(need(await projects.ask(await project(request), 'land', []))) })
+  app.get('/api/projects/:id/land', async (request, response) => {
+    const record = await project(request), land = need(await projects.ask(record, 'land', []))
+    response.json({ ...land, nextSteps: (await withAsides(record.id, land.nextSteps)).filter(step => !step.setAside) })
+  })
+  app.get('/api/projects/:id/findings', async (request, response) => {
+    const record = await project(request)
+    response.json(await withAsides(record.id, need(await projects.ask(record, 'findings', []))))
+  })
+  app.get('/api/projects/:id/finding', async (request, response) => {
+    const record = await project(request)
+    response.json((await withAsides(record.id, [need(await projects.ask(record, 'finding', [text(request, 'id')]))]))[0])
+  })
+  app.put('/api/projects/:id/aside', async (request, response) => {
+    const record = await project(request), { finding, reason } = body(SetAsideSchema, request)
+    await setAside(record.id, need(await projects.ask(record, 'finding', [finding])), reason)
+    response.status(204).end()
+  })
+  app.delete('/api/projects/:id/aside', async (request, response) => { await takeBack((await project(request)).id, text(request, 'finding')); response.status(204).end() })
   app.get('/api/projects/:id/cycles', async (request, response) => { response.json(need(await projects.ask(await project(request), 'cycles', []))) })
   app.get('/api/projects/:id/cycle', async (request, response) => { response.json(need(await projects.ask(await project(request), 'cycle', [text(request, 'key')]))) })
   app.get('/api/projects/:id/types', async (request, response) => { response.json(need(await projects.ask(await project(request), 'types', []))) })
-  app.get('/api/projects/:id/type', async (request, response) => { response.json(need(await projects.ask(await project(request), 'type', [text(request, 'type')]))) })
+  app.get('/api/projects/:id/type', async (request, response) => { response.json(need(await projects.ask(await project(request), 'type', [text(request, 'type')]).then(view => withFindings(request, view)))) })
   app.get('/api/projects/:id/references', async (request, response) => {
     response.json(need(await projects.ask(await project(request), 'references', [text(request, 'level') as CycleLevel, text(request, 'within'), text(request, 'from'), text(request, 'to')])))
   })

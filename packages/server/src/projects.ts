@@ -13,7 +13,7 @@ import { proposedCommands } from '@hollowmoor/host/proposed-commands'
 import { openFolder, settingsOf } from '@hollowmoor/host/project-folder'
 import type { Jobs } from './jobs.js'
 import { JobFailed } from './jobs.js'
-import { JobRecord, ProjectRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
+import { JobRecord, ProjectRecord, SetAsideRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
 import { PackedSurvey } from './worker/packed-survey.js'
 import { storedSurvey, storeParts } from './store/store-parts.js'
 import type { CallName, ProjectCalls } from './worker/messages.js'
@@ -47,6 +47,7 @@ export class Projects {
     const surveys = await SurveyRecord.findAll({ where: { projectId: id }, attributes: ['id'] })
     await SurveyPartRecord.destroy({ where: { surveyId: surveys.map(one => one.id) } })
     await SurveyRecord.destroy({ where: { projectId: id } })
+    await SetAsideRecord.destroy({ where: { projectId: id } })
     await ProjectRecord.destroy({ where: { id } })
   }
 
@@ -145,4 +146,4 @@ export class Projects {
 }
 
 /** Calls that a stored survey answers. */
-const STORED: ReadonlySet<CallName> = new Set<CallName>(['land', 'cycles', 'cycle', 'types', 'type', 'references', 'jointReferences'])
+const STORED: ReadonlySet<CallName> = new Set<CallName>(['land', 'cycles', 'cycle', 'types', 'type', 'references', 'jointReferences', 'findings', 'finding'])

@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', name: 'projects', component: () => import('./views/projects/ProjectsView.vue') },
     { path: '/projects/:project(\\d+)', name: 'land', component: () => import('./views/land/LandView.vue') },
     { path: '/projects/:project(\\d+)/modules', name: 'modules', component: () => import('./views/land/ModulesView.vue') },
+    { path: '/projects/:project(\\d+)/findings', name: 'findings', component: () => import('./views/findings/FindingsView.vue') },
     { path: '/projects/:project(\\d+)/cycles', name: 'cycles', component: () => import('./views/cycles/CyclesView.vue') },
     { path: '/projects/:project(\\d+)/classes', name: 'classes', component: () => import('./views/classes/ClassesView.vue') },
     { path: '/projects/:project(\\d+)/class', name: 'class', component: () => import('./views/classes/ClassView.vue') },

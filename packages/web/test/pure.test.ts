@@ -5,7 +5,7 @@ import { search } from '../src/search.js'
 import { answerWhatIf, arrow } from '../src/what-if.js'
 
 const row = (name: string, more: Partial<TypeRow> = {}): TypeRow => ({
-  id: `src/${name.toLowerCase()}.ts#${name}`, name, kind: 'class', module: 'src', file: 'src', line: 1, lines: 1, test: false, fanIn: 0, fanOut: 0, welded: 0, bolted: 0, plugged: 0, inert: 0, ...more
+  id: `src/${name.toLowerCase()}.ts#${name}`, name, kind: 'class', module: 'src', file: 'src', line: 1, lines: 1, test: false, fanIn: 0, fanOut: 0, welded: 0, bolted: 0, plugged: 0, inert: 0, verdict: null, ...more
 })
 
 describe('search', () => {

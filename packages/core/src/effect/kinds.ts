@@ -12,6 +12,9 @@ export function bitOf(kind: EffectKind): EffectSet { return 1 << EFFECT_KINDS.in
 
 export function kindsIn(set: EffectSet): EffectKind[] { return EFFECT_KINDS.filter((_, index) => set & (1 << index)) }
 
+/** The kinds of a set as people write them. */
+export function effectsInWords(set: EffectSet): string[] { return kindsIn(set).map(kind => `the ${kind.replaceAll('-', ' ')}`) }
+
 /** Effects that a test bears: what a class writes to its log disturbs none. */
 const BORNE = bitOf('logging')
 const NOT_KNOWN = bitOf('unknown') | bitOf('unresolved')

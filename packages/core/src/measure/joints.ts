@@ -65,6 +65,7 @@ export function jointsOf(model: CodeModel): Joint[][] {
 
 /** The name under which an external is told as a collaborator. */
 export function collaboratorName(external: string, member: string): string {
+  if (external === 'node:process') return 'process'
   return external === 'runtime' ? member.split('.')[0]!.replace(/\(\)$/, '') : external
 }
 

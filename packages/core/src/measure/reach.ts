@@ -40,7 +40,7 @@ export class Reach {
   private readonly sets: Int32Array
   private readonly walk: Walk
 
-  constructor(readonly graph: CallGraph) {
+  constructor(readonly graph: CallGraph, private readonly catalogueOf?: (language: string) => EffectCatalogue) {
     const { nodeCount, effects, plain, slotCalls, overriders } = graph
     const own = new Int32Array(nodeCount)
     for (let node = 0; node < nodeCount; node++) {
@@ -80,7 +80,7 @@ export class Reach {
     this.sets = new Int32Array(graph.model.types.length).fill(-1)
   }
 
-  static of(model: CodeModel, catalogueOf: (language: string) => EffectCatalogue): Reach { return new Reach(buildCallGraph(model, catalogueOf)) }
+  static of(model: CodeModel, catalogueOf: (language: string) => EffectCatalogue): Reach { return new Reach(buildCallGraph(model, catalogueOf), catalogueOf) }
 
   /** The kinds of effects that a type reaches. */
   setOf(type: number): EffectSet {
@@ -109,6 +109,19 @@ export class Reach {
   surelyBehind(type: number, member: string): EffectSet {
     const node = this.graph.nodeOf(type, member)
     return node === undefined ? 0 : this.sure[node]!
+  }
+
+  /** What extending the external that a reference names means. */
+  effectOfBase(model: CodeModel, reference: number): EffectKind | 'pure' { return this.effectOfExternal(model, reference, 'extended') }
+
+  /** Whether all uses of externals by these references only compute. */
+  isPureExternal(model: CodeModel, references: readonly number[]): boolean {
+    return references.every(at => !model.references.use(at) || this.effectOfExternal(model, at, model.references.kind(at) === 'extends' ? 'extended' : 'used') === 'pure')
+  }
+
+  private effectOfExternal(model: CodeModel, reference: number, how: 'used' | 'extended'): EffectKind | 'pure' {
+    const { language } = model.files[model.references.file(reference)]!
+    return this.catalogueOf?.(language).effectOf(model.references.external(reference), model.references.member(reference), how) ?? 'unknown'
   }
 
   /** Whether nothing that a type's own members may do reaches an effect, whoever uses it. */

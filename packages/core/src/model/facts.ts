@@ -62,6 +62,8 @@ export interface MemberFacts {
   readonly refuses: boolean
   /** For fields and values: whether it can be set again after it was made. */
   readonly mutable: boolean
+  /** Physical lines that it spans. */
+  readonly lines: number
   /** True where it overrides a member of an external, so that code outside the project may call it. */
   readonly calledFromOutside: boolean
 }

@@ -35,6 +35,15 @@ export class SurveyPartRecord extends Model<InferAttributes<SurveyPartRecord>, I
   declare references: Uint8Array | null
 }
 
+/** A finding that its project's owner does not want to see, with the reason and what the code was then. */
+export class SetAsideRecord extends Model<InferAttributes<SetAsideRecord>, InferCreationAttributes<SetAsideRecord>> {
+  declare projectId: number
+  declare finding: string
+  declare reason: string
+  declare digest: string
+  declare at: string
+}
+
 export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCreationAttributes<ChangeRecord>> {
   declare id: CreationOptional<number>
   declare projectId: number
@@ -78,6 +87,7 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   SurveyRecord.init({ id, projectId: whole(), takenAt: text(), commit: text(true), summary: json() }, options('surveys'))
   const blob = (allowNull = false) => ({ type: DataTypes.BLOB, allowNull })
   SurveyPartRecord.init({ surveyId: { ...whole(), primaryKey: true }, name: { ...text(), primaryKey: true }, json: blob(), references: blob(true) }, options('surveyParts'))
+  SetAsideRecord.init({ projectId: { ...whole(), primaryKey: true }, finding: { ...text(), primaryKey: true }, reason: text(), digest: text(), at: text() }, options('setAside'))
   ChangeRecord.init({
     id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), written: json(true), effects: json(), decisions: json(),
     problems: json(), trial: json(true)

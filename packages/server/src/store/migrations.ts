@@ -28,5 +28,11 @@ export const MIGRATIONS = [
       const blob = (allowNull: boolean) => ({ type: DataTypes.BLOB, allowNull })
       await context.createTable('surveyParts', { surveyId: { ...whole, primaryKey: true }, name: { ...text, primaryKey: true }, json: blob(false), references: blob(true) })
     }
+  },
+  {
+    name: '0003-findings-set-aside',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.createTable('setAside', { projectId: { ...whole, primaryKey: true }, finding: { ...text, primaryKey: true }, reason: text, digest: text, at: text })
+    }
   }
 ]

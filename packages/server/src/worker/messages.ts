@@ -1,7 +1,7 @@
 import type { StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type {
-  ChoiceView, ClassView, CycleRow, CycleView, LandView, MeasuredEffect, ReferenceView, SurveySummary, TypeRow, CycleLevel
+  ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
@@ -22,6 +22,8 @@ export interface ProjectCalls {
   land(): LandView | Refusal
   cycles(): CycleRow[] | Refusal
   cycle(key: string): CycleView | Refusal
+  findings(): FindingRow[] | Refusal
+  finding(id: string): FindingView | Refusal
   types(): TypeRow[] | Refusal
   type(id: string): ClassView | Refusal
   references(level: CycleLevel, within: string, from: string, to: string): ReferenceView[] | Refusal

@@ -1,8 +1,10 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
-import type { ClassView, CycleLevel, CycleRow, CycleView, LandView, ReferenceView, TypeRow } from '@hollowmoor/contract/views'
+import type { ClassView, CycleLevel, CycleRow, CycleView, FindingRow, FindingView, LandView, ReferenceView, TypeRow } from '@hollowmoor/contract/views'
 import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesFrom } from '@hollowmoor/core/survey'
+import type { TextOf } from './finding-views.js'
+import { findingRows, findingView } from './finding-views.js'
 import { classView, cycleRows, cycleView, landView, typeRow } from './views.js'
 
 /** A piece of a survey as it is stored: what one page needs. */
@@ -62,27 +64,35 @@ const SLICE = 400
  * A slice of a survey in parts, one for each page that shows it; none after the last slice. The overview comes with the
  * last: where it is, all others are. Linear in the references of the slice.
  */
-export function packSlice(survey: Survey, excluded: readonly string[], slice: number): SurveyPart[] {
+export function packSlice(survey: Survey, excluded: readonly string[], slice: number, textOf: TextOf): SurveyPart[] {
   const slices = Math.ceil(survey.model.types.length / SLICE)
-  if (slice === 0) return packCycles(survey)
-  if (slice <= slices) return packTypes(survey, (slice - 1) * SLICE, slice * SLICE)
-  return slice === slices + 1 ? packOverview(survey, excluded) : []
+  if (slice === 0) return [...packCycles(survey), ...packFindings(survey, textOf)]
+  if (slice <= slices) return packTypes(survey, (slice - 1) * SLICE, slice * SLICE, textOf)
+  return slice === slices + 1 ? packOverview(survey, excluded, textOf) : []
 }
 
 /** A whole survey in parts. */
-export function packSurvey(survey: Survey, excluded: readonly string[]): SurveyPart[] {
+export function packSurvey(survey: Survey, excluded: readonly string[], textOf: TextOf): SurveyPart[] {
   const parts: SurveyPart[] = []
   for (let slice = 0; ; slice++) {
-    const some = packSlice(survey, excluded, slice)
+    const some = packSlice(survey, excluded, slice, textOf)
     if (some.length === 0 && slice > survey.model.types.length / SLICE + 1) return parts
     parts.push(...some)
   }
 }
 
-function packOverview(survey: Survey, excluded: readonly string[]): SurveyPart[] {
+function packFindings(survey: Survey, textOf: TextOf): SurveyPart[] {
+  const rows = findingRows(survey, textOf)
+  return [
+    { name: 'findings', json: jsonOf(rows), references: null },
+    ...rows.map(row => ({ name: `finding:${row.id}`, json: jsonOf(findingView(survey, row.id, textOf)), references: null }))
+  ]
+}
+
+function packOverview(survey: Survey, excluded: readonly string[], textOf: TextOf): SurveyPart[] {
   return [
     { name: 'types', json: jsonOf(survey.model.types.map(type => typeRow(survey, type.index))), references: null },
-    { name: 'land', json: jsonOf(landView(survey, excluded)), references: null }
+    { name: 'land', json: jsonOf(landView(survey, excluded, textOf)), references: null }
   ]
 }
 
@@ -102,10 +112,10 @@ function packCycles(survey: Survey): SurveyPart[] {
   return parts
 }
 
-function packTypes(survey: Survey, start: number, end: number): SurveyPart[] {
+function packTypes(survey: Survey, start: number, end: number, textOf: TextOf): SurveyPart[] {
   const parts: SurveyPart[] = []
   for (const type of survey.model.types.slice(start, end)) {
-    const view = classView(survey, type.id, [])
+    const view = classView(survey, type.id, [], textOf, false)
     if (!view) continue
     const held = new Map<string, Set<number>>()
     const hold = (to: string, references: readonly number[]): void => { const set = held.get(to) ?? new Set(); for (const at of references) set.add(at); held.set(to, set) }
@@ -135,6 +145,8 @@ export class PackedSurvey {
   }
 
   land(): Promise<LandView | null> { return this.json('land') }
+  findings(): Promise<FindingRow[] | null> { return this.json('findings') }
+  finding(id: string): Promise<FindingView | null> { return this.json(`finding:${id}`) }
   cycles(): Promise<CycleRow[] | null> { return this.json('cycles') }
   types(): Promise<TypeRow[] | null> { return this.json('types') }
   async cycle(key: string): Promise<CycleView | null> { return (await this.json<Named<StoredCycle>>(`cycle:${key}`))?.view.cycle ?? null }

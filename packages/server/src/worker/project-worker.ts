@@ -9,6 +9,7 @@ import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { solveCuts } from '@hollowmoor/host/languages'
 import { OpenProject } from '@hollowmoor/host/open-project'
+import { findingRows, findingView } from './finding-views.js'
 import { packSlice } from './packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
@@ -40,13 +41,15 @@ const calls: ProjectCalls = {
     }
     return { summary: summarise(project.survey), settings: project.settings }
   },
-  pack: slice => withProject(open => packSlice(open.survey, open.state.facts.excluded, slice)),
-  land: () => withProject(open => landView(open.survey, open.state.facts.excluded)),
+  pack: slice => withProject(open => packSlice(open.survey, open.state.facts.excluded, slice, path => open.textOf(path))),
+  land: () => withProject(open => landView(open.survey, open.state.facts.excluded, path => open.textOf(path))),
   cycles: () => withProject(open => cycleRows(open.survey)),
   cycle: key => withProject(open => cycleView(open.survey, key) ?? refusal('NOT_FOUND', 'This cycle is not there any more.', key)),
   types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
-  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id)) ??
+  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id), path => open.textOf(path), true) ??
     refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),
+  findings: () => withProject(open => findingRows(open.survey, path => open.textOf(path))),
+  finding: id => withProject(open => findingView(open.survey, id, path => open.textOf(path)) ?? refusal('NOT_FOUND', 'This finding is not there any more: what it was about has changed.', id)),
   references: (level, within, from, to) => withProject(open => referenceViews(open.survey, level, within, from, to, path => open.textOf(path))),
   jointReferences: (type, collaborator) => withProject(open => jointReferences(open.survey, type, collaborator, path => open.textOf(path))),
   choices: id => withProject(open => choicesOf(id, open.survey, open.session.writer(open.state)) ??

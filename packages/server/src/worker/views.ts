@@ -1,12 +1,17 @@
 import type {
-  ClassView, CycleLevel, CycleRow, CycleView, GraphView, JointView, LandView, MeasuredEffect, NextStep, OfferView, ReferenceView, SurveySummary, TypeRow
+  ClassView, CycleLevel, CycleRow, CycleView, GraphView, JointView, LandView, MeasuredEffect, OfferView, ReferenceView, SurveySummary, TypeRow
 } from '@hollowmoor/contract/views'
 import { labelOf } from '@hollowmoor/contract/labels'
 import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
 import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
+import { findingsOf } from '@hollowmoor/core/find/findings'
+import { countVerdicts } from '@hollowmoor/core/measure/verdict'
 import { clientsByMember } from '@hollowmoor/core/remedy/extract-interface'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesOn } from '@hollowmoor/core/survey'
+import type { TextOf } from './finding-views.js'
+import { findingRows, findingsAbout } from './finding-views.js'
+import { effectsBehind, insideView, reachView, testsByMember, verdictsByModule } from './reach-views.js'
 
 /** Figures of a survey by which it is compared with others. */
 export function summarise(survey: Survey): SurveySummary {
@@ -20,22 +25,24 @@ export function summarise(survey: Survey): SurveySummary {
     moduleCycles: survey.moduleCycles.length, modulesInCycles: survey.moduleCycles.reduce((sum, cycle) => sum + cycle.members.length, 0),
     fileCycles: survey.fileCycles.length, typeCycles: survey.typeCycles.length,
     cutReferences: survey.moduleCycles.reduce((sum, cycle) => sum + cycle.cut.references, 0),
-    proven: survey.moduleCycles.every(cycle => cycle.cut.references === cycle.cut.lowerBound), joints
+    proven: survey.moduleCycles.every(cycle => cycle.cut.references === cycle.cut.lowerBound), joints,
+    verdicts: countVerdicts(survey.verdicts), findings: findingsOf(survey).length
   }
 }
 
-export function landView(survey: Survey, excluded: readonly string[]): LandView {
+export function landView(survey: Survey, excluded: readonly string[], textOf: TextOf): LandView {
   const { model } = survey
   const byId = new Map(survey.modules.map(module => [module.id, module]))
-  const graphs = survey.moduleGraphs.filter(graph => graph.nodes.length > 0).map(graph => graphView(graph, survey, byId))
+  const verdicts = verdictsByModule(survey)
+  const graphs = survey.moduleGraphs.filter(graph => graph.nodes.length > 0).map(graph => graphView(graph, survey, byId, verdicts))
   return {
-    summary: summarise(survey), graphs, start: startingGraph(survey), modules: survey.modules, nextSteps: nextSteps(survey),
+    summary: summarise(survey), graphs, start: startingGraph(survey), modules: survey.modules, nextSteps: findingRows(survey, textOf).slice(0, 40),
     problems: model.problems.slice(0, 500),
     unresolved: model.unresolved.slice(0, 500).map(({ file, ...rest }) => ({ file: model.files[file]!.path, ...rest })), excluded
   }
 }
 
-function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<string, Survey['modules'][number]>): GraphView {
+function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<string, Survey['modules'][number]>, verdicts: ReturnType<typeof verdictsByModule>): GraphView {
   const cycles = survey.moduleCycles.filter(cycle => cycle.within === graph.within)
   const cut = new Set(cycles.flatMap(cycle => cycle.cut.dependencies.map(one => `${one.from}\0${one.to}`)))
   const hasGraph = new Set(survey.moduleGraphs.filter(one => one.nodes.length > 1).map(one => one.within))
@@ -46,7 +53,8 @@ function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<str
       const own = id === graph.within
       return {
         id, label: own ? `${labelOf(id)} (own files)` : labelOf(id, graph.within), opens: !own && hasGraph.has(id),
-        lines: (own ? measures?.lines : measures?.subtree.lines) ?? 0, types: (own ? measures?.types : measures?.subtree.types) ?? 0
+        lines: (own ? measures?.lines : measures?.subtree.lines) ?? 0, types: (own ? measures?.types : measures?.subtree.types) ?? 0,
+        verdicts: (own ? verdicts.own : verdicts.subtree).get(id) ?? countVerdicts([])
       }
     }),
     dependencies: graph.dependencies.map(one => ({
@@ -96,44 +104,23 @@ export function cycleView(survey: Survey, key: string): CycleView | null {
   } : null
 }
 
-/** The cycles as steps: what frees most for least comes first. */
-function nextSteps(survey: Survey): NextStep[] {
-  const steps: (NextStep & { worth: number })[] = []
-  for (const level of Object.keys(LEVELS) as CycleLevel[]) {
-    for (const cycle of LEVELS[level](survey)) {
-      const [first, ...more] = cycle.cut.dependencies
-      if (!first) continue
-      const weight = level === 'modules' ? 100 : level === 'files' ? 3 : 1
-      const label = (id: string) => labelOf(id, cycle.within)
-      const names = (ids: readonly string[]) => ids.length > 4 ? `${ids.slice(0, 3).map(label).join(', ')} and ${ids.length - 3} more` : ids.map(label).join(', ')
-      steps.push({
-        level, key: keyOf(level, cycle),
-        title: `Break ${label(first.from)} → ${label(first.to)}${more.length > 0 ? ` and ${more.length} more` : ''}`,
-        why: `${names(cycle.members)} go round in a circle${cycle.atRunTime ? '' : ', in types only'}.`,
-        frees: `frees ${cycle.members.length} ${level === 'types' ? 'types' : level}`, references: cycle.cut.references,
-        worth: (weight * cycle.members.length) / cycle.cut.references
-      })
-    }
-  }
-  return steps.sort((a, b) => b.worth - a.worth || (a.key < b.key ? -1 : 1)).slice(0, 40).map(({ worth: _, ...step }) => step)
-}
-
 export function typeRow(survey: Survey, index: number): TypeRow {
   const type = survey.model.types[index]!
   const count = (kind: string) => survey.joints[index]!.filter(joint => joint.kind === kind).length
   return {
     id: type.id, name: type.name, kind: type.kind, module: type.module, file: survey.model.files[type.file]!.path, line: type.line, lines: type.lines,
     test: type.test, fanIn: survey.fanIn[index]!, fanOut: survey.fanOut[index]!,
-    welded: count('welded'), bolted: count('bolted'), plugged: count('plugged'), inert: count('inert')
+    welded: count('welded'), bolted: count('bolted'), plugged: count('plugged'), inert: count('inert'), verdict: survey.verdicts[index]!
   }
 }
 
-export function classView(survey: Survey, id: string, offers: readonly OfferView[]): ClassView | null {
+/** `searching`: with what to plug, which takes a while on large code. */
+export function classView(survey: Survey, id: string, offers: readonly OfferView[], textOf: TextOf, searching: boolean): ClassView | null {
   const { model } = survey
   const index = model.typeIndex.get(id)
   if (index === undefined) return null
   const type = model.types[index]!
-  const byMember = clientsByMember(id, survey)
+  const byMember = clientsByMember(id, survey), tests = testsByMember(survey, index)
   const clients = dependenciesOn(survey, index).map(one => {
     const from = model.types[one.from]!
     const members = new Set(one.references.map(at => model.references.at(at).member).filter(name => name !== ''))
@@ -143,7 +130,7 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     const first = model.references.at(joint.references[0]!)
     const to = joint.to >= 0 ? model.types[joint.to]! : null
     return {
-      kind: joint.kind, reason: joint.reason, name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
+      kind: joint.kind, reason: joint.reason, behind: to && joint.kind !== 'plugged' && joint.kind !== 'inert' ? effectsBehind(survey, joint.to) : [], pure: joint.kind === 'welded' && to !== null && survey.reach.isPure(joint.to), name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
       firstFile: model.files[first.file]!.path, firstLine: first.line,
       remedies: to === null ? [] : offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
     }
@@ -152,7 +139,8 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     .map(one => ({ id: model.types[one.from]!.id, name: model.types[one.from]!.name }))
   return {
     row: typeRow(survey, index), joints, clients, implementers, offers,
-    members: type.members.map(member => ({ name: member.name, kind: member.kind, public: member.public, line: member.span.line, clients: byMember.get(member.name)?.size ?? 0 })),
+    members: type.members.map(member => ({ name: member.name, kind: member.kind, public: member.public, line: member.span.line, clients: byMember.get(member.name)?.size ?? 0, tests: tests.get(member.name) ?? 0, refuses: member.refuses })),
+    reach: reachView(survey, index, searching), ...insideView(survey, index), findings: findingsAbout(survey, id, textOf),
     cycles: survey.typeCycles.filter(cycle => cycle.members.includes(id)).map(cycle => cycleRow('types', cycle))
   }
 }
@@ -201,6 +189,8 @@ export function effectsOf(before: Survey, after: Survey, subjects: readonly stri
     { label: 'welded joints', before: a.joints.welded, after: b.joints.welded, better: 'less' },
     { label: 'bolted joints', before: a.joints.bolted, after: b.joints.bolted, better: 'less' },
     { label: 'plugged joints', before: a.joints.plugged, after: b.joints.plugged, better: 'more' },
+    { label: 'types that need the outside', before: a.verdicts!['needs-outside'], after: b.verdicts!['needs-outside'], better: 'less' },
+    { label: 'types that can be tested alone', before: a.verdicts!.alone, after: b.verdicts!.alone, better: 'more' },
     { label: 'types', before: a.types, after: b.types, better: 'neither' }
   ]
   for (const subject of new Set(subjects)) {

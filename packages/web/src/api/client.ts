@@ -1,7 +1,7 @@
 import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  ChangeView, ChoiceView, ClassView, CycleRow, CycleView, GitView, JobView, LandView, ProjectView, ReferenceView, TypeRow
+  ChangeView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, GitView, JobView, LandView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -38,6 +38,10 @@ export const api = {
   land: (id: number) => request<LandView>('GET', at(id, '/land')),
   cycles: (id: number) => request<CycleRow[]>('GET', at(id, '/cycles')),
   cycle: (id: number, key: string) => request<CycleView>('GET', at(id, `/cycle?${query({ key })}`)),
+  findings: (id: number) => request<FindingRow[]>('GET', at(id, '/findings')),
+  finding: (id: number, finding: string) => request<FindingView>('GET', at(id, `/finding?${query({ id: finding })}`)),
+  setAside: (id: number, finding: string, reason: string) => request<void>('PUT', at(id, '/aside'), { finding, reason }),
+  takeBack: (id: number, finding: string) => request<void>('DELETE', at(id, `/aside?${query({ finding })}`)),
   types: (id: number) => request<TypeRow[]>('GET', at(id, '/types')),
   type: (id: number, type: string) => request<ClassView>('GET', at(id, `/type?${query({ type })}`)),
   references: (id: number, level: string, within: string, from: string, to: string) =>

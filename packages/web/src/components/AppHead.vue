@@ -10,7 +10,7 @@ const store = useProjectStore()
 const { theme, toggleTheme } = usePreferences()
 const inProject = computed(() => route.params.project !== undefined)
 const links = [
-  { name: 'land', label: 'Lay of the land', also: ['modules'] }, { name: 'cycles', label: 'Cycles', also: [] },
+  { name: 'land', label: 'Lay of the land', also: ['modules'] }, { name: 'findings', label: 'Next steps', also: [] }, { name: 'cycles', label: 'Cycles', also: [] },
   { name: 'classes', label: 'Classes', also: ['class'] }, { name: 'changes', label: 'Changes', also: ['new-change', 'change'] },
   { name: 'settings', label: 'Settings', also: [] }
 ]
@@ -27,7 +27,7 @@ const isHere = (link: (typeof links)[number]) => route.name === link.name || lin
       </nav>
     </template>
     <span class="fill" />
-    <button v-if="inProject" class="tool" @click="$emit('find')">Find a class or module <kbd>Ctrl K</kbd></button>
+    <button v-if="inProject" class="tool" @click="$emit('find')">Find <kbd>Ctrl K</kbd></button>
     <button class="tool" @click="toggleTheme">{{ theme === 'dark' ? 'Light' : 'Dark' }}</button>
   </header>
 </template>

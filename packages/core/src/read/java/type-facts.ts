@@ -50,6 +50,7 @@ function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext):
       name: text, kind, span: { ...span(tree.start(name), tree.end(name)), end: tree.end(at) }, public: isPublic(flags), static: (flags & Flags.Static) !== 0,
       abstract: (flags & Flags.Abstract) !== 0 || (symbol.isInterface && isMethod && body === NONE), logic: body !== NONE && hasLogic(tree, body), hasBody: body !== NONE, origins,
       signature: isMethod ? signatureOf(tree, at) : '', refuses: isMethod && body !== NONE && refusesToWork(tree, body),
+      lines: span(tree.end(at), tree.end(at)).line - span(tree.start(at), tree.start(at)).line + 1,
       mutable: kind === 'field' && (flags & Flags.Final) === 0 && !symbol.isInterface,
       calledFromOutside: isMethod && (flags & Flags.Static) === 0 && overridesExternal(symbol, name, context)
     }
@@ -58,7 +59,7 @@ function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext):
       const before = members[known]!
       members[known] = {
         ...before, public: before.public || fact.public, logic: before.logic || fact.logic, hasBody: before.hasBody || fact.hasBody, abstract: before.abstract && fact.abstract,
-        signature: `${before.signature}|${fact.signature}`, refuses: before.refuses && fact.refuses, calledFromOutside: before.calledFromOutside || fact.calledFromOutside
+        lines: before.lines + fact.lines, signature: `${before.signature}|${fact.signature}`, refuses: before.refuses && fact.refuses, calledFromOutside: before.calledFromOutside || fact.calledFromOutside
       }
     }
   }

@@ -41,7 +41,7 @@ export function unitMemberFacts(node: ts.Node, name: string, file: ts.SourceFile
     name, kind: callable ? 'function' : 'value', span: spanOf(node, file), public: exported, static: true, abstract: false,
     logic: callable?.body !== undefined && hasLogic(callable.body), hasBody: callable?.body !== undefined,
     origins: ts.isVariableDeclaration(node) && node.initializer && !callable ? originsOf(node.initializer, context) : [],
-    signature: callable ? signatureOf(callable) : '', refuses: false, calledFromOutside: false,
+    signature: callable ? signatureOf(callable) : '', refuses: false, lines: linesOf(node, file), calledFromOutside: false,
     mutable: ts.isVariableDeclaration(node) && ts.isVariableDeclarationList(node.parent) && (node.parent.flags & ts.NodeFlags.Const) === 0
   }
 }
@@ -76,7 +76,7 @@ function membersOf(node: TypeNode, context: TypeContext, originContext: OriginCo
       static: has([ts.SyntaxKind.StaticKeyword]), abstract: has([ts.SyntaxKind.AbstractKeyword]),
       logic: body !== undefined && hasLogic(body), hasBody: body !== undefined, origins,
       signature: kind === 'method' ? signatureOf(callable) : '', refuses: kind === 'method' && body !== undefined && refusesToWork(body),
-      mutable: kind === 'field' && !has([ts.SyntaxKind.ReadonlyKeyword]), calledFromOutside: outside.has(name)
+      lines: linesOf(member, file), mutable: kind === 'field' && !has([ts.SyntaxKind.ReadonlyKeyword]), calledFromOutside: outside.has(name)
     })
   }
   if (ts.isEnumDeclaration(node)) for (const member of node.members) add(member, 'value', [])

@@ -5,11 +5,15 @@ import type { JointView } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import CodeReference from '../../components/CodeReference.vue'
 import JointGlyph from '../../components/JointGlyph.vue'
+import VerdictGlyph from '../../components/VerdictGlyph.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
 import { isTypeId } from '@hollowmoor/contract/labels'
-import { counted, KIND_WORDS, labelOf } from '../../labels'
+import { counted, effectWord, FINDING_WORDS, KIND_WORDS, labelOf } from '../../labels'
+import { freedText } from '../../finding-links'
 import { useProjectStore } from '../../stores/project'
+import InsidePanel from './InsidePanel.vue'
+import ReachPanel from './ReachPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -42,7 +46,7 @@ function plugSteps(one: JointView): string[] {
   return [...(needsInterface ? [`extract-interface:${one.type}`] : []), ...one.remedies.map(remedy => remedy.id)]
 }
 const plan = (steps: string[]) => router.push({ name: 'new-change', params: { project: id }, query: { step: steps, about: type.value } })
-const members = computed(() => [...(view.value?.members ?? [])].filter(member => member.kind !== 'constructor').sort((a, b) => b.clients - a.clients || a.line - b.line))
+const outside = computed(() => view.value?.reach.effects.filter(effect => !effect.borne && effect.kind !== 'unknown' && effect.kind !== 'unresolved') ?? [])
 </script>
 
 <template>
@@ -52,7 +56,7 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
       <p class="where"><strong class="name">{{ view.row.name }}</strong> <span class="soft">{{ KIND_WORDS[view.row.kind] }} · </span><a class="mono" :href="editorHref(store.project?.path ?? '', view.row.file, view.row.line)">{{ view.row.file }}:{{ view.row.line }}</a><span class="soft"> · {{ counted(view.row.lines, 'line') }}</span>
         <template v-if="view.cycles.length > 0"> · <RouterLink class="bad" :to="{ name: 'cycles', params: { project: id }, query: { cycle: view.cycles[0]!.key } }">in a cycle of {{ view.cycles[0]!.members.length }} types</RouterLink></template></p>
       <h1>
-        It holds <strong>{{ counted(view.joints.length, 'collaborator') }}</strong>:
+        <template v-if="view.row.verdict"><VerdictGlyph :verdict="view.row.verdict" /><template v-if="outside.length > 0">: {{ outside.map(effect => effectWord(effect.kind)).join(', ') }}</template>. </template>It holds <strong>{{ counted(view.joints.length, 'collaborator') }}</strong>:
         <span :class="{ bad: count('welded') > 0 }">{{ count('welded') }} welded</span> (nothing outside can replace them),
         <span :class="{ heed: count('bolted') > 0 }">{{ count('bolted') }} bolted</span> (handed in, but as concrete classes),
         <span :class="{ good: count('plugged') > 0 }">{{ count('plugged') }} plugged</span>. {{ view.row.fanIn === 0 ? 'No other type uses it.' : `${counted(view.row.fanIn, 'type uses', 'types use')} it.` }}
@@ -68,18 +72,19 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
             <strong class="mono">{{ one.name }}</strong>{{ one.test ? ' (test)' : '' }}&ensp;<span class="soft">{{ one.members.length === 0 ? 'as a type' : one.members.slice(0, 5).join(', ') }}{{ one.members.length > 5 ? `, ${one.members.length - 5} more` : '' }}</span>
           </button>
           <p v-if="view.clients.length === 0" class="empty">Nobody.</p>
-          <header class="second"><h2>Its members, by how many types use them</h2></header>
-          <table class="plain"><tbody><tr v-for="(member, index) in members.slice(0, 60)" :key="`${member.name}${index}`"><td class="mono"><a :href="editorHref(store.project?.path ?? '', view.row.file, member.line)">{{ member.name }}</a></td><td class="soft">{{ member.public ? '' : 'hidden' }} {{ member.kind }}</td><td class="figure">{{ member.public ? member.clients : '' }}</td></tr></tbody></table>
+          <template v-if="view.findings.length > 0"><header class="second"><h2>Worth changing here</h2></header>
+            <RouterLink v-for="one in view.findings" :key="one.id" class="finding" :to="{ name: 'findings', params: { project: id }, query: { finding: one.id } }"><strong>{{ FINDING_WORDS[one.kind] ?? one.kind }}</strong> <span class="good">{{ freedText(one) }}</span><span v-if="one.setAside" class="soft"> set aside</span></RouterLink></template>
         </section>
         <section class="sheet">
           <header><h2>Joints: how it holds what it uses</h2></header>
           <table class="plain joints">
-            <thead><tr><th /><th>collaborator</th><th>because</th><th class="figure">refs</th><th /></tr></thead>
+            <thead><tr><th /><th>collaborator</th><th>because</th><th>behind it</th><th class="figure">refs</th><th /></tr></thead>
             <tbody>
               <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
                 <td class="shape"><JointGlyph :kind="one.kind" /></td>
                 <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
                 <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
+                <td class="behind"><span v-if="one.pure" class="good">only computes</span><span v-else class="soft">{{ one.behind.map(effectWord).join(', ') }}</span></td>
                 <td class="figure">{{ one.references }}</td>
                 <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugSteps(one))">Plug it</el-button></td>
               </tr>
@@ -88,6 +93,10 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
           <p v-if="view.joints.length === 0" class="empty">It uses no behaviour of others.</p>
           <template v-if="view.implementers.length > 0"><header class="second"><h2>Implemented or extended by</h2></header><p class="list"><RouterLink v-for="one in view.implementers" :key="one.id" class="mono" :to="{ query: { type: one.id } }">{{ one.name }}</RouterLink></p></template>
         </section>
+        <template v-if="!shownLines">
+          <InsidePanel :view="view" :root="store.project?.path ?? ''" />
+          <ReachPanel v-if="view.row.verdict" :reach="view.reach" :name="view.row.name" :root="store.project?.path ?? ''" :project="id" />
+        </template>
         <section v-if="shownLines" class="sheet lines">
           <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="isTypeId(joint ?? client ?? '')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>
           <CodeReference v-for="one in shownLines" :key="`${one.file}:${one.line}:${one.column}:${one.member}`" :reference="one" :root="store.project?.path ?? ''" />
@@ -103,7 +112,9 @@ const members = computed(() => [...(view.value?.members ?? [])].filter(member =>
 .cost { font-weight: 400; opacity: .85; margin-left: 8px; }
 .columns { display: grid; grid-template-columns: minmax(250px, 1fr) minmax(420px, 1.7fr) ; gap: 12px; align-items: start; }
 .columns:has(.lines) { grid-template-columns: minmax(220px, 1fr) minmax(400px, 1.7fr) minmax(360px, 1.7fr); }
-.columns > section { max-height: calc(100vh - 190px); overflow: auto; }
+.columns:has(.lines) > section { max-height: calc(100vh - 190px); overflow: auto; }
+.finding { display: block; padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; color: inherit; text-decoration: none; } .finding:hover { background: var(--heather-soft); }
+.behind { font-size: 13.5px; }
 .item { padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; }
 .item:hover, .item.chosen, tr.chosen { background: var(--heather-soft); }
 .second { border-top: 1px solid var(--rule); }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { NextStep } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
-import { counted, labelOf } from '../../labels'
+import { freedText, subjectLink } from '../../finding-links'
+import { counted, FINDING_WORDS, labelOf } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 import WatershedDrawing from './WatershedDrawing.vue'
 
@@ -32,7 +32,8 @@ const trail = computed(() => {
 })
 const set = (query: Record<string, string | undefined>) => router.push({ query: { ...route.query, ...query } })
 const open = (module: string) => set({ within: module, module: undefined })
-const toCycle = (step: NextStep) => ({ name: 'cycles', params: { project: id }, query: { cycle: step.key } })
+const tested = computed(() => { const one = summary.value?.verdicts; return one ? one.alone + one['with-real-classes'] + one['needs-outside'] + one['not-known'] : 0 })
+const shareOf = (count: number) => `${Math.round((100 * count) / Math.max(1, tested.value))} %`
 const ratio = (value: number | null | undefined) => (value === null || value === undefined ? '–' : value.toFixed(2))
 </script>
 
@@ -50,6 +51,7 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
           <strong>{{ counted(summary.cutReferences, 'reference') }}</strong> {{ summary.cutReferences === 1 ? 'is' : 'are' }} enough to break {{ summary.moduleCycles === 1 ? 'it' : 'them' }}{{ summary.proven ? '' : ' as far as we know' }}.
         </template>
         <template v-else><span class="good">No module depends on itself in a circle.</span></template>
+        <template v-if="summary.verdicts && tested > 0"> Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone }}</RouterLink> can be tested alone and <RouterLink class="bad" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
         <template v-if="summary.unresolved > 0"> <a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
         <template v-if="summary.unreadFiles > 0"> {{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
         <template v-if="summary.problems > 0"> <a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
@@ -74,16 +76,16 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
             <RouterLink :to="{ name: 'classes', params: { project: id }, query: { module: chosen.node.id } }">Its classes</RouterLink>
             <a v-if="chosen.node.opens" href="#" @click.prevent="open(chosen.node.id)">Open it</a>
           </footer>
-          <footer v-else class="chosen soft">Stone: a module, area by lines. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.</footer>
+          <footer v-else class="chosen soft">Stone: a module, area by lines, ring by the types that can be tested without the outside, of those with logic. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.</footer>
         </section>
         <section class="sheet steps">
-          <header><h2>Next steps, most freed for fewest references</h2></header>
-          <p v-if="land.data.value.nextSteps.length === 0" class="empty">No cycles among modules, files or types. The <RouterLink :to="{ name: 'classes', params: { project: id } }">classes</RouterLink> show what is welded.</p>
+          <header><h2>Next steps, most freed for least</h2><RouterLink v-if="(summary.findings ?? 0) > 0" :to="{ name: 'findings', params: { project: id } }">All {{ summary.findings }}</RouterLink></header>
+          <p v-if="land.data.value.nextSteps.length === 0" class="empty">Nothing is found that is worth changing.</p>
           <ol>
-            <li v-for="step in land.data.value.nextSteps" :key="step.key">
-              <RouterLink :to="toCycle(step)" class="step">
-                <span class="title">{{ step.title }}</span><span class="good frees">{{ step.frees }}</span>
-                <span class="soft">{{ step.why }}</span><span class="soft refs">{{ counted(step.references, 'reference') }}</span>
+            <li v-for="step in land.data.value.nextSteps" :key="step.id">
+              <RouterLink :to="step.about === 'cycle' ? subjectLink(id, step)! : { name: 'findings', params: { project: id }, query: { finding: step.id } }" class="step">
+                <span class="title">{{ FINDING_WORDS[step.kind] ?? step.kind }}</span><span class="good frees">{{ freedText(step) }}</span>
+                <span class="soft">{{ step.sentence }}</span><span class="soft refs">{{ counted(step.cost.references, 'reference') }}</span>
               </RouterLink>
             </li>
           </ol>

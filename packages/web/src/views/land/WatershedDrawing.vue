@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { select } from 'd3-selection'
+import { arc as arcShape } from 'd3-shape'
 import { zoom, zoomIdentity } from 'd3-zoom'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { GraphView } from '@hollowmoor/contract/views'
@@ -38,6 +39,16 @@ const named = computed(() => {
 const dim = (from: string, to: string) => props.selected !== null && from !== props.selected && to !== props.selected
 const nodes = computed(() => new Map(props.graph.nodes.map(node => [node.id, node])))
 
+const freeOf = (id: string) => { const { verdicts } = nodes.value.get(id)!; return verdicts.alone + verdicts['with-real-classes'] }
+const logicOf = (id: string) => { const { verdicts } = nodes.value.get(id)!; return freeOf(id) + verdicts['needs-outside'] + verdicts['not-known'] }
+const shareOf = (id: string) => (logicOf(id) === 0 ? '–' : `${freeOf(id)}/${logicOf(id)}`)
+/** An arc inside the stone's edge, as long as the share of its types that can be tested without the outside. */
+function ringOf(stone: { id: string; x: number; y: number; radius: number }): string | null {
+  const all = logicOf(stone.id), free = freeOf(stone.id)
+  if (all === 0 || free === 0 || stone.radius < 7) return null
+  const inner = Math.max(2, stone.radius - 5), outer = stone.radius - 1
+  return arcShape()({ innerRadius: inner, outerRadius: outer, startAngle: 0, endAngle: (2 * Math.PI * free) / all })
+}
 const svg = ref<SVGSVGElement | null>(null)
 const transform = ref('')
 const zooming = zoom<SVGSVGElement, unknown>().scaleExtent([0.6, 6]).on('zoom', event => { transform.value = String(event.transform) })
@@ -47,7 +58,7 @@ watch(() => props.graph.within, () => { if (svg.value) select(svg.value).call(zo
 function describe(id: string): string {
   const node = nodes.value.get(id)!
   const uses = props.graph.dependencies.filter(one => one.from === id), used = props.graph.dependencies.filter(one => one.to === id)
-  return `${node.label}: ${counted(node.types, 'type')}, ${counted(node.lines, 'line')}; uses ${uses.length}, used by ${used.length}${node.opens ? '; can be opened' : ''}`
+  return `${node.label}: ${counted(node.types, 'type')}, ${counted(node.lines, 'line')}; ${logicOf(id) === 0 ? 'no logic' : `${freeOf(id)} of ${logicOf(id)} types with logic can be tested without the outside`}; uses ${uses.length}, used by ${used.length}${node.opens ? '; can be opened' : ''}`
 }
 </script>
 
@@ -61,7 +72,9 @@ function describe(id: string): string {
       <g v-for="stone in drawing.stones" :key="stone.id" class="stone" :class="{ chosen: stone.id === selected }" tabindex="0" role="button" :aria-label="describe(stone.id)" @click.stop="emit('select', stone.id)" @keydown.enter="nodes.get(stone.id)?.opens ? emit('open', stone.id) : emit('select', stone.id)" @keydown.space.prevent="emit('select', stone.id)" @dblclick="nodes.get(stone.id)?.opens && emit('open', stone.id)">
         <title>{{ describe(stone.id) }}</title>
         <circle :cx="stone.x" :cy="stone.y" :r="stone.radius" />
-        <path v-if="nodes.get(stone.id)?.opens" :d="`M${stone.x - 4},${stone.y - 2}h8M${stone.x - 4},${stone.y + 2}h8`" class="opens" />
+        <path v-if="ringOf(stone)" :d="ringOf(stone)!" :transform="`translate(${stone.x},${stone.y})`" class="ring" />
+        <text v-if="stone.radius > 17" :x="stone.x" :y="stone.y + 5" text-anchor="middle" class="share">{{ shareOf(stone.id) }}</text>
+        <path v-if="nodes.get(stone.id)?.opens" :d="`M${stone.x - 4},${stone.y - 2 + (stone.radius > 17 ? 14 : 0)}h8M${stone.x - 4},${stone.y + 2 + (stone.radius > 17 ? 14 : 0)}h8`" class="opens" />
         <text v-if="!named || named.has(stone.id)" :x="stone.x" :y="stone.y + stone.radius + 15" text-anchor="middle">{{ shortened(stone.label, crowded ? 16 : 22) }}</text>
       </g>
       <g v-for="one in labelled" :key="`label ${one.from} ${one.to}`" class="tag" :class="{ back: one.back }" :tabindex="one.back ? 0 : undefined" :role="one.back ? 'link' : undefined" :aria-label="one.back ? `${nodes.get(one.from)?.label} to ${nodes.get(one.to)?.label} flows back: ${counted(one.references, 'reference')}` : undefined" @click.stop="one.back && emit('cut', one.from, one.to)" @keydown.enter="one.back && emit('cut', one.from, one.to)">
@@ -80,6 +93,8 @@ function describe(id: string): string {
 .dim { opacity: .22; }
 .stone { cursor: pointer; outline: none; }
 .stone circle { fill: var(--stone); stroke: var(--ink); stroke-width: 1.4; }
+.ring { fill: var(--bog); pointer-events: none; }
+.stone .share { font-size: 13px; font-weight: 600; fill: var(--soft); stroke-width: 0; pointer-events: none; }
 .stone:hover circle { fill: var(--heather-soft); }
 .stone.chosen circle, .stone:focus-visible circle { stroke: var(--heather); stroke-width: 3.4; }
 .stone text { font-size: 13.5px; font-weight: 600; fill: var(--ink); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px; }

@@ -1,0 +1,189 @@
+import { cohesionOf, ownUsesByType } from '../measure/cohesion.js'
+import type { Survey } from '../survey.js'
+import type { Finder } from './finding.js'
+import { atDeclaration, atReference, filesOf, listed, plural } from './finding.js'
+
+/** From so many arguments on, a constructor is crowded. */
+const CROWDED = 6
+/** An argument that at least so many constructors, and so large a share of them, want is no business of one class. */
+const WANTED_BY = 3, WANTED_SHARE = 0.25
+
+/** Arguments of constructors that are wanted all over the project, by the id of their type. */
+export function crossCuttingTypes(survey: Survey): Map<string, number> {
+  const { model } = survey
+  const wanted = new Map<string, number>()
+  let constructors = 0
+  for (const type of model.types) {
+    const taken = new Set(type.test ? [] : type.parameters.filter(one => one.kind !== 'data' && one.type !== '').map(one => one.type))
+    if (taken.size > 0) constructors++
+    for (const id of taken) wanted.set(id, (wanted.get(id) ?? 0) + 1)
+  }
+  return new Map([...wanted].filter(([, count]) => count >= WANTED_BY && count >= constructors * WANTED_SHARE))
+}
+
+/** Sets of arguments that at least three constructors take together. */
+export function travellingArguments(survey: Survey): { readonly names: readonly string[]; readonly types: readonly number[] }[] {
+  const { model } = survey
+  const pairs = new Map<string, { names: string[]; types: number[] }>()
+  for (const type of model.types) {
+    if (type.test) continue
+    const keys = [...new Set(type.parameters.filter(one => one.name !== '').map(one => `${one.name}: ${one.text}`))].sort()
+    for (let a = 0; a < keys.length; a++) {
+      for (let b = a + 1; b < keys.length; b++) {
+        const key = `${keys[a]}|${keys[b]}`
+        const entry = pairs.get(key)
+        if (entry) entry.types.push(type.index)
+        else pairs.set(key, { names: [keys[a]!, keys[b]!], types: [type.index] })
+      }
+    }
+  }
+  // Pairs of the same constructors grow together.
+  const grown = new Map<string, { names: Set<string>; types: readonly number[] }>()
+  for (const { names, types } of pairs.values()) {
+    if (types.length < WANTED_BY) continue
+    const entry = grown.get(types.join()) ?? { names: new Set<string>(), types }
+    for (const name of names) entry.names.add(name)
+    grown.set(types.join(), entry)
+  }
+  return [...grown.values()].map(({ names, types }) => ({ names: [...names], types }))
+}
+
+export const findCrowdedConstructors: Finder = function* (survey) {
+  const common = crossCuttingTypes(survey), together = travellingArguments(survey)
+  for (const type of survey.model.types) {
+    if (type.test || type.inert || type.kind === 'record' || type.kind === 'enum' || type.parameters.length < CROWDED) continue
+    const cutting = type.parameters.filter(one => common.has(one.type)), travelling = together.filter(set => set.types.includes(type.index))
+    const creations = creationsOf(survey, type.index)
+    yield {
+      kind: 'crowded-constructor', id: `crowded-constructor:${type.id}`, subject: type.id, about: 'type',
+      sentence: `The constructor of ${type.name} takes ${type.parameters.length} arguments` +
+        `${cutting.length > 0 ? `; ${listed(cutting.map(one => one.name))} ${cutting.length === 1 ? 'is' : 'are'} wanted all over the project` : ''}` +
+        `${travelling.length > 0 ? `; ${listed(travelling[0]!.names.map(name => name.split(':')[0]!))} always travel together` : ''}.`,
+      evidence: [atDeclaration(survey, type.index, 'constructor', `takes ${listed(type.parameters.map(one => one.name || one.text), 12)}`), ...creations.map(at => atReference(survey, at, 'built here'))],
+      remedies: travelling.length > 0 ? ['group-arguments', 'compose-object-graph'] : ['compose-object-graph', 'extract-class'],
+      cost: { references: creations.length + 1, files: new Set(creations.map(at => survey.model.references.at(at).file)).size + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: creations.length }
+    }
+  }
+}
+
+function creationsOf({ model, dependencies }: Survey, type: number): number[] {
+  return dependencies.filter(one => one.to === type).flatMap(one => one.references.filter(at => model.references.kind(at) === 'creates'))
+}
+
+/** Classes whose methods fall into groups that share no field. */
+export const findSeveralResponsibilities: Finder = function* (survey) {
+  const uses = ownUsesByType(survey.model)
+  for (const type of survey.model.types) {
+    if (type.test || type.inert) continue
+    const { lcom4, groups, between } = cohesionOf(survey.model, type.index, uses[type.index]!)
+    const large = groups.filter(group => group.methods.length >= 2)
+    if (lcom4 === null || large.length < 2 || between.length > large.length) continue
+    yield {
+      kind: 'several-responsibilities', id: `several-responsibilities:${type.id}`, subject: type.id, about: 'type',
+      sentence: `The methods of ${type.name} fall into ${large.length} groups that share no field: ${large.slice(0, 3).map(group => `${listed(group.methods, 3)} ${group.methods.length === 1 ? 'uses' : 'use'} ${listed(group.fields, 3)}`).join('; ')}${between.length > 0 ? `. ${plural(between.length, 'call')} between them speaks against dividing it` : ''}.`,
+      evidence: [...large.map(group => atDeclaration(survey, type.index, group.methods[0]!, `group of ${listed(group.methods)}`)), ...between.map(({ from, to, line, column }) => ({ file: type.file, line, column, length: to.length, what: `${from} calls ${to}` }))],
+      remedies: ['extract-class'], cost: { references: large.at(-1)!.methods.length + large.at(-1)!.fields.length, files: 2, steps: large.length - 1 }, frees: { modules: 0, types: 0, clients: Math.min(1, survey.fanIn[type.index]!) }
+    }
+  }
+}
+
+/** Lines of logic below which it is not worth taking out. */
+const FEWEST_LINES = 4
+
+/** Logic in classes that only a framework can build. */
+export const findLogicInFrameworkClasses: Finder = function* (survey) {
+  const { model } = survey
+  const inherited = new Map<number, number>()
+  const touches = new Map<string, number>()
+  const count = model.references.length
+  const bases = new Map<number, string>()
+  for (let index = 0; index < count; index++) {
+    if (model.references.kind(index) !== 'extends' || model.references.to(index) >= 0) continue
+    const effect = survey.reach.effectOfBase(model, index)
+    if (effect === 'framework' || effect === 'unknown' || effect === 'user-interface') { inherited.set(model.references.from(index), index); bases.set(model.references.from(index), model.references.external(index)) }
+  }
+  for (let index = 0; index < count; index++) {
+    const from = model.references.from(index)
+    if (bases.has(from) && model.references.to(index) < 0 && model.references.external(index) === bases.get(from)) touches.set(`${from}.${model.references.inMember(index)}`, (touches.get(`${from}.${model.references.inMember(index)}`) ?? 0) + 1)
+  }
+  for (const [index, base] of inherited) {
+    const type = model.types[index]!
+    if (type.test) continue
+    const logic = type.members.filter(one => one.logic && one.kind !== 'constructor' && one.lines >= FEWEST_LINES)
+    if (logic.length === 0) continue
+    const free = logic.filter(one => !touches.has(`${index}.${one.name}`))
+    const lines = logic.reduce((sum, one) => sum + Math.max(0, one.lines - 2 - (touches.get(`${index}.${one.name}`) ?? 0)), 0)
+    if (lines < FEWEST_LINES) continue
+    const reference = model.references.at(base)
+    yield {
+      kind: 'logic-in-a-framework-class', id: `logic-in-a-framework-class:${type.id}`, subject: type.id, about: 'type',
+      sentence: `${type.name} extends ${reference.member || reference.external}, so that a test needs the framework; about ${plural(lines, 'line')} of ${listed(logic.map(one => one.name))} ${free.length === logic.length ? 'do' : 'mostly do'} not touch it.`,
+      evidence: [atReference(survey, base, `extends ${reference.external}`), ...logic.map(one => atDeclaration(survey, index, one.name, `${plural(one.lines, 'line')}${touches.has(`${index}.${one.name}`) ? `, of which ${touches.get(`${index}.${one.name}`)} touch the framework` : ''}`))],
+      remedies: ['extract-plain-class'], cost: { references: lines, files: 2, steps: 1 }, frees: { modules: 0, types: 1, clients: 0 }
+    }
+  }
+}
+
+/** From so many members of another class on, a method is more at home there. */
+const ENVIED = 4
+
+/** Methods that use more of another class than of their own. */
+export const findFeatureEnvy: Finder = function* (survey) {
+  const { model } = survey
+  const used = new Map<string, { type: number; member: string; to: number; members: Set<string>; first: number }>()
+  for (let index = 0; index < model.references.length; index++) {
+    const to = model.references.to(index), from = model.references.from(index), member = model.references.inMember(index)
+    if (to < 0 || member === '' || member === 'constructor' || model.references.member(index) === '' || model.references.typeOnly(index)) continue
+    const kind = model.references.kind(index)
+    if (kind !== 'calls' && kind !== 'reads' && kind !== 'writes') continue
+    if (model.types[from]!.test || model.types[to]!.kind === 'functions' || model.types[to]!.kind === 'enum' || !model.references.use(index)) continue
+    const key = `${from}.${member}.${to}`
+    const entry = used.get(key)
+    if (entry) entry.members.add(model.references.member(index))
+    else used.set(key, { type: from, member, to, members: new Set([model.references.member(index)]), first: index })
+  }
+  const own = new Map<string, Set<string>>()
+  for (const use of model.ownUses) { const key = `${use.type}.${use.inMember}`; const set = own.get(key); if (set) set.add(use.member); else own.set(key, new Set([use.member])) }
+  for (const { type, member, to, members, first } of used.values()) {
+    const facts = model.types[type]!.members.find(one => one.name === member)
+    if (members.size < ENVIED || !facts?.logic || facts.static || model.types[type]!.kind === 'functions') continue
+    // A collaborator that the class holds and directs is its own business; what it is given and takes apart is not.
+    const mine = own.get(`${type}.${member}`)?.size ?? 0
+    if (mine > 1 || members.size <= mine * 2) continue
+    const { id, name } = model.types[type]!
+    yield {
+      kind: 'feature-envy', id: `feature-envy:${id}.${member}`, subject: id, about: 'type',
+      sentence: `${name}.${member} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
+      evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)], remedies: ['move-member'],
+      cost: { references: members.size, files: 2, steps: 1 }, frees: { modules: 0, types: 0, clients: 0 }
+    }
+  }
+}
+
+/** From so many cases or places on, choosing by kind is worth an abstraction. */
+const MANY_CASES = 4, MANY_PLACES = 2
+
+export const findTypeSwitches: Finder = function* (survey) {
+  const { model } = survey
+  const byWhat = new Map<string, typeof model.typeSwitches[number][]>()
+  for (const one of model.typeSwitches) {
+    if (model.types[one.type]!.test) continue
+    const key = one.over === '' ? `${one.type}.${one.inMember}` : one.over
+    const list = byWhat.get(key)
+    if (list) list.push(one)
+    else byWhat.set(key, [one])
+  }
+  for (const [key, places] of byWhat) {
+    const cases = Math.max(...places.map(one => one.cases.length))
+    if (cases < MANY_CASES && places.length < MANY_PLACES && places[0]!.over !== '') continue
+    const first = model.types[places[0]!.type]!
+    const what = places[0]!.over === '' ? 'the class of what it is given' : model.types[model.typeIndex.get(places[0]!.over) ?? -1]?.name ?? places[0]!.over.replace(/^.*[#./](?=[^#/.]+\.[^.]+$)/, '')
+    const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: 2, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
+    yield {
+      kind: 'type-switch', id: `type-switch:${key}`, subject: first.id, about: 'type',
+      sentence: `${listed([...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))])} ${places.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,
+      evidence, remedies: ['replace-type-switch'], cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
+    }
+  }
+}
+

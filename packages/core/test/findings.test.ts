@@ -1,0 +1,105 @@
+import { explainRank, findingsOf, worthOf } from '@hollowmoor/core/find/findings'
+import type { FindingKind } from '@hollowmoor/core/find/finding'
+import type { Survey } from '@hollowmoor/core/survey'
+import { isRefusal } from '@hollowmoor/contract/errors'
+import { OpenProject } from '@hollowmoor/host/open-project'
+import { CLEAN_JAVA, CLEAN_TYPESCRIPT } from './clean.js'
+import { readJava } from './java.js'
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+
+const sentences = (survey: Survey, kind: FindingKind) => findingsOf(survey).filter(one => one.kind === kind).map(one => one.sentence)
+const of = (files: Files, kind: FindingKind) => sentences(readProject(files).survey, kind)
+
+describe.each(['typescript', 'java'] as const)('the demo in %s', language => {
+  let survey: Survey
+  const found = (kind: FindingKind) => findingsOf(survey).filter(one => one.kind === kind).map(one => `${survey.model.types[survey.model.typeIndex.get(one.subject) ?? -1]?.name ?? one.subject} ${survey.model.files[one.evidence[0]!.file]!.path.replace(/^.*\//, '')}`)
+  beforeAll(async () => {
+    const opened = await OpenProject.open(`demo/withymere/${language}`)
+    if (isRefusal(opened)) throw new Error(opened.message)
+    survey = opened.survey
+  })
+  const file = (name: string) => (language === 'java' ? `${name}.java` : `${name.replace(/(?!^)[A-Z]/g, '-$&').toLowerCase()}.ts`)
+
+  test('shows every flaw that was planted, at its place', () => {
+    expect(found('module-cycle').map(one => one.split(' ')[1])).toEqual([file('GaugeReader'), file('KeeperPager')])
+    expect(found('static-used-from-many-places')).toEqual([`Logbook ${file('PassageDesk')}`].map(expect.stringContaining.bind(expect, 'Logbook')))
+    expect(found('crowded-constructor')).toEqual([`PassageDesk ${file('PassageDesk')}`])
+    expect(found('fat-interface')).toContainEqual(expect.stringMatching(/^LockFlight /))
+    expect(found('refused-member')).toContain(`WorkFlat ${file('WorkFlat')}`)
+    expect(sentences(survey, 'type-switch').join()).toContain('TollCalculator.tollFor')
+    expect(found('logic-in-a-framework-class')).toContain(`LockPanel ${file('LockPanel')}`)
+    expect(sentences(survey, 'library-in-many-places').join()).toMatch(/signal-?kit is used in [5-9] files of [3-5] modules/)
+    expect(found('welded-to-the-outside')).toContain(`PassageDesk ${file('PassageDesk')}`)
+    expect(found('hidden-state').map(one => one.split(' ')[0])).toContain('Logbook')
+    expect(found('feature-envy').map(one => one.split(' ')[0])).toContain('TollCalculator')
+    expect(found('several-responsibilities').length).toBeGreaterThan(0)
+    expect(found('less-stable-dependency').length).toBeGreaterThan(0)
+  })
+
+  test('says nothing of the parts that are clean', () => {
+    const clean = ['Convoy', 'Rainfall', 'Notice', 'StoppageNotice', 'Severity', 'Dimensions', 'ConcessionRules']
+    expect(findingsOf(survey).filter(one => clean.includes(survey.model.types[survey.model.typeIndex.get(one.subject) ?? -1]?.name ?? '') && one.kind !== 'type-switch')).toEqual([])
+  })
+
+  test('ranks by what is freed for what it costs, and says so', () => {
+    const findings = findingsOf(survey)
+    for (let at = 1; at < findings.length; at++) expect(worthOf(findings[at - 1]!)).toBeGreaterThanOrEqual(worthOf(findings[at]!))
+    expect(findings[0]!.kind).toBe('module-cycle')
+    expect(explainRank(findings[0]!)).toMatch(/^It frees 3 modules .* for \d references? in 1 file and 1 step/)
+    expect(new Set(findings.map(one => one.id)).size).toBe(findings.length)
+    for (const one of findings) expect({ id: one.id, evidence: one.evidence.length > 0 }).toEqual({ id: one.id, evidence: true })
+  })
+})
+
+test('nothing at all is found in code that is clean, in either language', () => {
+  expect(findingsOf(readProject(CLEAN_TYPESCRIPT).survey).map(one => one.sentence)).toEqual([])
+  expect(findingsOf(readJava(CLEAN_JAVA).survey).map(one => one.sentence)).toEqual([])
+})
+
+describe('each way of finding', () => {
+  test('classes of one shape, but not those that share an abstraction', () => {
+    const boat = (name: string, more = '') => `export class ${name} ${more}{ start(): void { this.n++ } stop(): void { this.n-- } turn(degrees: number): void { this.n += degrees } private n = 0 }\n`
+    expect(of({ 'a.ts': boat('Tug') + boat('Barge') }, 'same-shape')).toEqual(['Tug and Barge have the same start, stop and turn and no abstraction in common.'])
+    expect(of({ 'a.ts': `interface Moves { start(): void; stop(): void; turn(degrees: number): void }\n${boat('Tug', 'implements Moves ')}${boat('Barge', 'implements Moves ')}` }, 'same-shape')).toEqual([])
+  })
+
+  test('classes that the same calls go over in several places', () => {
+    const parts = ['Gate', 'Pump', 'Lamp'].map(name => `export class ${name} { private n = 0; go(): number { this.n++; return this.n + 1 } }`).join('\n')
+    const client = (name: string) => `import { Gate, Pump, Lamp } from './parts'\nexport class ${name} { run(gate: Gate, pump: Pump, lamp: Lamp): number { return gate.go() + pump.go() + lamp.go() } }`
+    expect(of({ 'parts.ts': parts, 'a.ts': client('A'), 'b.ts': client('B'), 'c.ts': client('C') }, 'always-used-together')).toEqual(['Gate, Pump and Lamp are called together in 3 places, by 3 types.'])
+    expect(of({ 'parts.ts': parts, 'a.ts': client('A'), 'b.ts': client('B') }, 'always-used-together')).toEqual([])
+  })
+
+  test('tests that build the same things', () => {
+    const parts = ['Gate', 'Pump', 'Lamp'].map(name => `export class ${name} { private n = 0; go(): number { this.n++; return this.n + 1 } }`).join('\n')
+    const setup = "import { Gate, Pump, Lamp } from '../parts'\nexport function testOne(): void { new Gate().go(); new Pump().go(); new Lamp().go() }\n"
+    expect(of({ 'parts.ts': parts, 'test/a.test.ts': setup, 'test/b.test.ts': setup, 'test/c.test.ts': setup }, 'repeated-test-setup')).toEqual(['3 tests build Gate, Pump and Lamp in the same way.'])
+  })
+
+  test('arguments that travel together, and those wanted everywhere', () => {
+    const ports = "export interface Clock { now(): number }\nexport interface Log { add(text: string): void }\nexport interface A { a(): number }\nexport interface B { b(): number }\nexport interface C { c(): number }\nexport interface D { d(): number }\n"
+    const user = (name: string, args: string) => `import { A, B, C, Clock, D, Log } from './ports'\nexport class ${name} { constructor(${args}) {} go(): number { return this.clock.now() + 1 } }\n`
+    const [sentence] = of({
+      'ports.ts': ports, 'x.ts': user('X', 'readonly clock: Clock, readonly log: Log, readonly a: A, readonly b: B, readonly c: C, readonly d: D'),
+      'y.ts': user('Y', 'readonly clock: Clock, readonly log: Log, readonly a: A'), 'z.ts': user('Z', 'readonly clock: Clock, readonly log: Log')
+    }, 'crowded-constructor')
+    expect(sentence).toBe('The constructor of X takes 6 arguments; clock and log are wanted all over the project; clock and log always travel together.')
+  })
+
+  test('a switch over an enum in two places, a chain of instanceof, and none where a plain value is looked at', () => {
+    const kinds = 'export enum Kind { A, B, C }\n'
+    const place = (name: string) => `import { Kind } from './kinds'\nexport function ${name}(kind: Kind): number { switch (kind) { case Kind.A: return 1; case Kind.B: return 2; case Kind.C: return 3 } }\n`
+    expect(of({ 'kinds.ts': kinds, 'a.ts': place('one'), 'b.ts': place('two') }, 'type-switch')).toEqual(['a.ts.one and b.ts.two choose by Kind among 3 cases; the next case touches 2 places.'])
+    expect(of({ 'kinds.ts': kinds, 'a.ts': place('one') }, 'type-switch')).toEqual([])
+    expect(of({ 'a.ts': 'class A { a = 1 }\nclass B { b = 1 }\nclass C { c = 1 }\nexport function size(it: object): number { if (it instanceof A) return it.a; else if (it instanceof B) return it.b; else if (it instanceof C) return it.c; return 0 }' }, 'type-switch')).toHaveLength(1)
+    expect(of({ 'a.ts': "export function f(text: string): number { switch (text) { case 'a': return 1; case 'b': return 2; case 'c': return 3; case 'd': return 4 } return 0 }" }, 'type-switch')).toEqual([])
+  })
+
+  test('in a library a static is advised to be handed in', () => {
+    const files: Files = { 'log.ts': 'export class Log { static add(text: string): void { console.log(text); if (text) return } }' }
+    for (const name of ['a', 'b', 'c', 'd']) files[`${name}.ts`] = `import { Log } from './log'\nexport class ${name.toUpperCase()} { go(): void { for (const one of ['x', 'y']) Log.add(one) } }`
+    expect(of(files, 'static-used-from-many-places')).toEqual(['4 types use Log statically, which reaches the console; for 4 of them it is the only thing in the way of a test.'])
+    expect(sentences(readProject(files, { kind: 'library' }).survey, 'static-used-from-many-places')[0]).toContain('In a library it should be handed in')
+  })
+})

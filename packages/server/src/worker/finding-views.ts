@@ -1,0 +1,65 @@
+import { createHash } from 'node:crypto'
+import type { EvidenceView, FindingRow, FindingView } from '@hollowmoor/contract/views'
+import { labelOf } from '@hollowmoor/contract/labels'
+import type { Evidence, Finding } from '@hollowmoor/core/find/finding'
+import { explainRank, findingsOf, worthOf } from '@hollowmoor/core/find/findings'
+import type { Survey } from '@hollowmoor/core/survey'
+
+/** Gives the text of a file as it was surveyed. */
+export type TextOf = (path: string) => string | undefined
+
+/** Evidence that is shown; the rest is counted in the cost. */
+const SHOWN = 200
+
+/** All findings in their order. Nothing is known here of what was set aside. */
+export function findingRows(survey: Survey, textOf: TextOf): FindingRow[] {
+  const lines = linesReader(textOf)
+  return findingsOf(survey).map(finding => findingRow(survey, finding, lines))
+}
+
+export function findingView(survey: Survey, id: string, textOf: TextOf): FindingView | null {
+  const finding = findingsOf(survey).find(one => one.id === id)
+  if (!finding) return null
+  const lines = linesReader(textOf)
+  return { ...findingRow(survey, finding, lines), evidence: finding.evidence.slice(0, SHOWN).map(one => evidenceView(survey, one, lines)) }
+}
+
+/** The findings about one type. */
+export function findingsAbout(survey: Survey, type: string, textOf: TextOf): FindingRow[] {
+  const lines = linesReader(textOf)
+  return findingsOf(survey).filter(finding => finding.about === 'type' && finding.subject === type).map(finding => findingRow(survey, finding, lines))
+}
+
+type Lines = (path: string) => readonly string[]
+
+function linesReader(textOf: TextOf): Lines {
+  const known = new Map<string, readonly string[]>()
+  return path => {
+    let lines = known.get(path)
+    if (!lines) known.set(path, lines = (textOf(path) ?? '').split(/\r?\n/))
+    return lines
+  }
+}
+
+function findingRow(survey: Survey, finding: Finding, lines: Lines): FindingRow {
+  const { id, kind, subject, about, sentence, remedies, cost, frees } = finding
+  const index = survey.model.typeIndex.get(subject)
+  const type = index === undefined ? undefined : survey.model.types[index]
+  return {
+    id, kind, subject, about, sentence, remedies, cost, frees, worth: worthOf(finding), rank: explainRank(finding), name: type?.name ?? labelOf(subject), module: type?.module ?? (about === 'module' ? subject : ''),
+    digest: digestOf(survey, finding, lines), setAside: null, cameBack: false
+  }
+}
+
+/** A hash of what the finding says and of the lines that it is about, wherever in their files they stand now. */
+function digestOf(survey: Survey, finding: Finding, lines: Lines): string {
+  const hash = createHash('sha1').update(finding.sentence)
+  for (const { file, line } of finding.evidence) { const path = survey.model.files[file]!.path; hash.update(`\0${path}\0${(lines(path)[line - 1] ?? '').trim()}`) }
+  return hash.digest('hex').slice(0, 16)
+}
+
+export function evidenceView(survey: Survey, { what, file, line, column, length }: Evidence, lines: Lines): EvidenceView {
+  const path = survey.model.files[file]!.path
+  const first = Math.max(1, line - 1)
+  return { what, file: path, line, column, excerpt: lines(path).slice(first - 1, line + 1).map(one => one.slice(0, 240)), firstLine: first, mark: [column - 1, column - 1 + Math.max(1, length)] }
+}
