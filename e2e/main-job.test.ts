@@ -76,6 +76,30 @@ test('a cycle is opened by an interface put with the side that must not depend',
   expect((await visit.predicted())['module cycles']).toBe('1')
 })
 
+test('from the overview to what keeps a class from being tested, its way line by line, and a finding set aside', async () => {
+  await page.goto(`${base}/projects/1`)
+  await see('h1', 'can be tested alone')
+  expect(await page.$$eval('.stone .share', all => all.map(node => node.textContent))).toContain('7/10')
+  await press('a.step', 'Logbook statically')
+  await see('.detail', '27 types use Logbook statically')
+  await see('.evidence', 'src/booking/passage-desk.ts')
+  await press('button', 'Set aside…')
+  await page.type('.aside input', 'Kept until the archive is moved')
+  await press('.aside button', 'Set aside')
+  await see('.block', 'Set aside: Kept until the archive is moved')
+  await see('h1', '1 was set aside')
+  await press('button', 'Take it back')
+  await page.waitForFunction(() => !document.querySelector('h1')?.textContent?.includes('set aside'))
+
+  await page.goto(`${base}/projects/1/classes?verdict=needs-outside`)
+  await press('a.mono', 'WaitingList')
+  await see('h1', 'needs the outside: file system, clock, environment')
+  await see('.plug', 'Plug Logbook and it reaches nothing outside; no smaller set does.')
+  await page.evaluate(() => { for (const one of document.querySelectorAll('details.effect')) (one as HTMLDetailsElement).open = true })
+  await see('.effect', 'src/records/logbook.ts:17')
+  expect(errors).toEqual([])
+})
+
 test('a refused file that makes the rest not compile is said at once, and cannot be written', async () => {
   await page.goto(`${base}/projects/1/changes/new?step=${encodeURIComponent('inject:src/booking/waiting-list.ts#WaitingList:src/water/level-table.ts#sharedLevels')}`)
   await press('button', 'Plan it')
@@ -144,15 +168,22 @@ test('a reload and Back keep what was selected', async () => {
   await page.waitForFunction(() => !location.search.includes('module='))
 })
 
-test('a survey that no longer matches the files says so, and is renewed with one button', async () => {
+test('a saved file shows without a reload; one that changed while nobody looked is told, and renewed with one button', async () => {
   const path = join(data, 'demo/withymere/src/water/rainfall.ts')
   const before = readFileSync(path, 'utf8')
   const { writeFileSync } = await import('node:fs')
+  await page.goto(`${base}/projects/1/classes`)
+  await see('td', 'Rainfall')
+  await new Promise(resolve => setTimeout(resolve, 1500))
   writeFileSync(path, `${before}\nexport class Drizzle { light(): boolean { return true; } }\n`)
+  await see('td', 'Drizzle')
+  await page.goto('about:blank')
+  await new Promise(resolve => setTimeout(resolve, 2000))
+  writeFileSync(path, `${before}\nexport class Downpour { light(): boolean { return false; } }\n`)
   await page.goto(`${base}/projects/1/classes`)
   await see('.notice', '1 file changed since this survey')
   await press('.notice button', 'Renew the survey')
-  await see('td', 'Drizzle')
+  await see('td', 'Downpour')
   writeFileSync(path, before)
 })
 

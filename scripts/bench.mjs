@@ -1,4 +1,4 @@
-// `npm run bench [-- measuring cuts firstView java]`: speed and size, as ratios side by side in one run. Machines are noisy; look at ratios, not at seconds.
+// `npm run bench [-- measuring cuts reach firstView java]`: speed and size, as ratios side by side in one run. Machines are noisy; look at ratios, not at seconds.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -6,6 +6,13 @@ import { join, resolve } from 'node:path'
 import { unzipSync } from 'fflate'
 import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
 import { seededRandom } from '@hollowmoor/core/graph/random'
+import { buildCallGraph } from '@hollowmoor/core/measure/call-graph'
+import { Reach } from '@hollowmoor/core/measure/reach'
+import { verdictOf } from '@hollowmoor/core/measure/verdict'
+import { linkModel } from '@hollowmoor/core/model/link'
+import { catalogueOf } from '@hollowmoor/core/effect/shipped'
+import { findingsOf } from '@hollowmoor/core/find/findings'
+import { jointsOf } from '@hollowmoor/core/measure/joints'
 import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { findBrowser, root } from './setup.mjs'
@@ -100,6 +107,47 @@ function cuts() {
   report('its lower bound', `${result.lowerBound} of ${result.cost}`, 'at least half', result.lowerBound >= result.cost / 2)
 }
 
+/** Reach and verdicts of a made-up code base of a million calls: layered, with interfaces, recursion and a few effects far below. */
+function reach() {
+  const random = seededRandom(5), upTo = count => Math.floor(random() * count)
+  const types = 20_000, members = 10, calls = 1_130_000
+  const span = line => ({ start: line * 10, end: line * 10 + 5, line, column: 1 })
+  const id = type => `f${Math.floor(type / 20)}.ts#T${type}`
+  const nameOf = (type, member) => `m${Math.floor(type / 10)}x${member}`
+  const files = Array.from({ length: types / 20 }, (_, at) => ({ path: `f${at}.ts`, language: 'typescript', module: null, lines: 1000, test: false, shape: '', types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }))
+  for (let type = 0; type < types; type++) {
+    // One in ten is an interface; the nine after it implement it.
+    const isInterface = type % 10 === 0
+    files[Math.floor(type / 20)].types.push({
+      id: id(type), name: `T${type}`, kind: isInterface ? 'interface' : 'class', span: span(1), lines: 50, exported: true, inert: false, outer: null, parameters: [],
+      members: Array.from({ length: members }, (_, at) => ({ name: nameOf(type, at), kind: 'method', span: span(at + 1), public: true, static: false, abstract: isInterface, logic: !isInterface, hasBody: !isInterface, origins: [], signature: '', refuses: false, mutable: false, lines: 3, calledFromOutside: false }))
+    })
+    if (!isInterface) for (let at = 0; at < members; at++) files[Math.floor(type / 20)].overrides.push({ type: id(type), base: id(type - (type % 10)), member: nameOf(type, at) })
+  }
+  const reference = (from, to, member, kind, origins, external = false, abstraction = false) => ({ span: span(1 + upTo(1000)), kind, from: id(from), inMember: nameOf(from, upTo(members)), to: external ? to : id(to), member, external, typeOnly: false, origins, throughAbstraction: abstraction, receiver: null, inertTarget: false })
+  for (let at = 0; at < calls; at++) {
+    const from = 1 + upTo(types - 1)
+    if (from % 10 === 0) continue
+    // Mostly downwards and near, sometimes back up: layers with loops.
+    const to = Math.min(types - 1, Math.max(0, random() < 0.97 ? from + 1 + upTo(400) : from - upTo(100)))
+    const own = files[Math.floor(from / 20)].references
+    if (to % 10 === 0) own.push(reference(from, to, nameOf(to, upTo(members)), 'calls', random() < 0.5 ? [{ how: 'handed-in', abstraction: true }] : [{ how: 'created' }], false, true))
+    else own.push(random() < 0.2 ? reference(from, to, '', 'creates', [{ how: 'created' }]) : reference(from, to, nameOf(to, upTo(members)), 'calls', [{ how: 'handed-in', abstraction: false }]))
+  }
+  for (let at = 0; at < 30; at++) { const from = 1 + upTo(types / 10 - 1) * 10 + upTo(8); files[Math.floor(from / 20)].references.push(reference(from, ['node:fs', 'pg', 'axios'][at % 3], 'read', 'calls-static', [{ how: 'static' }], true)) }
+  const model = linkModel(files)
+  const joints = jointsOf(model)
+  globalThis.gc?.()
+  const before = process.memoryUsage().rss
+  const { result, seconds: took } = seconds(() => {
+    const found = new Reach(buildCallGraph(model, language => catalogueOf(language)))
+    return model.types.map(type => verdictOf(model, joints, found, type.index))
+  })
+  const grown = (process.memoryUsage().rss - before) / 1e6
+  const counts = result.reduce((all, verdict) => ({ ...all, [verdict]: (all[verdict] ?? 0) + 1 }), {})
+  report(`reach and verdicts of ${model.references.length.toLocaleString('en')} calls`, `${took.toFixed(1)} s, ${grown.toFixed(0)} MB (${JSON.stringify(counts)})`, 'at most 5 s and 1 GB', took <= 5 && grown <= 1000)
+}
+
 /** The sources of a module of the JDK, from the archive that a JDK's package of sources brings; undefined where there is none. */
 function jdkSources(module) {
   const javac = spawnSync('readlink', ['-f', process.env.JAVA_HOME ? join(process.env.JAVA_HOME, 'bin/javac') : spawnSync('which', ['javac'], { encoding: 'utf8' }).stdout.trim()], { encoding: 'utf8' }).stdout.trim()
@@ -127,8 +175,8 @@ async function java() {
   const list = join(scratch, 'java-sources')
   writeFileSync(list, spawnSync('find', [sources.folder, '-name', '*.java', '-not', '-name', '*-info.java'], { encoding: 'utf8', maxBuffer: 1e9 }).stdout)
   const theirs = timed(`${sources.javac} -proc:none -nowarn -J-Xmx3g --patch-module java.desktop=${sources.folder} -d ${join(scratch, 'classes')} @${list}`)
-  const memory = child([join(root, 'packages/cli/bin/hollowmoor.mjs'), 'measure', sources.folder, '--json', join(scratch, 'java.json')])
-  const ours = timed(`${process.execPath} ${join(root, 'packages/cli/bin/hollowmoor.mjs')} measure ${sources.folder} --json ${join(scratch, 'java.json')}`)
+  const memory = child([join(root, 'packages/cli/bin/hollowmoor.mjs'), 'measure', sources.folder])
+  const ours = timed(`${process.execPath} ${join(root, 'packages/cli/bin/hollowmoor.mjs')} measure ${sources.folder}`)
   report('measuring java.desktop against javac, wall', `${(ours.wall / theirs.wall).toFixed(2)} times (${ours.wall.toFixed(0)} s, ${theirs.wall.toFixed(0)} s)`, 'at most 0.5', ours.wall <= theirs.wall * 0.5)
   report('the same, processors', `${(ours.cpu / theirs.cpu).toFixed(2)} times`, 'at most 0.5', ours.cpu <= theirs.cpu * 0.5)
   report('the same, memory', `${memory.megabytes.toFixed(0)} MB`, 'at most 1,500 MB', memory.megabytes <= 1500)
@@ -136,6 +184,7 @@ async function java() {
   const whole = Object.values(stages).reduce((sum, one) => sum + one, 0)
   for (const [name, took] of Object.entries(stages)) console.log(`    ${name}: ${took.toFixed(1)} s, ${Math.round(100 * took / whole)} %`)
   const surveyed = whole - stages.store
+  report('findings', `${(stages.find / (whole - stages.store - stages.find)).toFixed(2)} of one thread's survey`, 'add at most 0.2', stages.find <= 0.2 * (whole - stages.store - stages.find))
   report('storing it in SQLite', `${(stages.store / surveyed).toFixed(2)} of one thread's survey, ${(stages.store / ours.wall).toFixed(2)} of the whole one's time`, 'adds at most a quarter', stages.store <= ours.wall * 0.25)
   const path = join(sources.folder, 'java/awt/Button.java')
   writeFileSync(path, readFileSync(path, 'utf8').replace('public void addNotify() {', 'public void addNotify() {\n        int unused = 1;'))
@@ -151,7 +200,7 @@ async function javaStages(folder) {
   const grammar = await Grammar.load(readFileSync(join(root, 'node_modules/@repomix/tree-sitter-wasms/out/tree-sitter-java.wasm')), JAVA_GRAMMAR)
   const { jdk } = await javaTools()
   const project = await OpenProject.open(folder)
-  const stages = { parse: 0, walk: 0, declare: 0, bind: 0, facts: 0, measure: 0, store: 0 }
+  const stages = { parse: 0, walk: 0, declare: 0, bind: 0, facts: 0, measure: 0, find: 0, store: 0 }
   const timed = (stage, action) => { const start = performance.now(); const result = action(); stages[stage] += (performance.now() - start) / 1000; return result }
   const { memory } = grammar
   const read = memory.read.bind(memory)
@@ -165,6 +214,7 @@ async function javaStages(folder) {
     return timed('facts', () => extractJavaFile(file, program, overloads, false))
   })
   const survey = timed('measure', () => measureProject({ ...project.state.facts, files: facts }))
+  timed('find', () => findingsOf(survey))
   const { openDatabase, SurveyRecord } = await import('../packages/server/dist/store/database.js')
   const { packSlice } = await import('../packages/server/dist/worker/packed-survey.js')
   const { storeParts } = await import('../packages/server/dist/store/store-parts.js')
@@ -220,7 +270,7 @@ async function firstView() {
 
 if (!existsSync(resolve(root, 'packages/cli/dist/cli.js'))) throw new Error('run "npm run setup" first')
 const wanted = process.argv.slice(2)
-for (const part of [measuring, cuts, firstView, java]) if (wanted.length === 0 || wanted.includes(part.name)) await part()
+for (const part of [measuring, cuts, reach, firstView, java]) if (wanted.length === 0 || wanted.includes(part.name)) await part()
 rmSync(scratch, { recursive: true, force: true })
 console.table(rows)
 process.exitCode = rows.every(row => row.holds === 'yes') ? 0 : 1

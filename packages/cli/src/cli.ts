@@ -5,12 +5,17 @@ import { BaselineSchema } from '@hollowmoor/contract/baseline'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import { unifiedDiff } from '@hollowmoor/core/edit/diff'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { compareSurveys } from '@hollowmoor/core/compare/compare'
+import { digestOf } from '@hollowmoor/core/compare/digest'
 import type { Survey } from '@hollowmoor/core/survey'
 import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { surveyCommit } from '@hollowmoor/host/commit-survey'
+import { forkPoint } from '@hollowmoor/host/commit-source'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { Command, CommanderError } from 'commander'
+import { comparisonLines } from './comparison-lines.js'
 import type { Streams } from './output.js'
 import { writePieces } from './output.js'
 import { readableSummary } from './summary.js'
@@ -82,11 +87,22 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
     })
 
   program.command('check').argument('<dir>').description('fails on a cycle among modules or files that the baseline does not list')
+    .option('--against <ref>', 'tells what this branch adds against where it left another, and fails on cycles opened and types tied')
     .option('--baseline <file>', 'cycles that are accepted for now').option('--write-baseline <file>', 'write the cycles there are now, and succeed')
-    .addHelpText('after', '\nExamples:\n  hollowmoor check .\n  hollowmoor check . --write-baseline baseline.json\n  hollowmoor check . --baseline baseline.json\n')
-    .action(async (dir: string, options: { baseline?: string; writeBaseline?: string }) => {
+    .addHelpText('after', '\nExamples:\n  hollowmoor check .\n  hollowmoor check . --write-baseline baseline.json\n  hollowmoor check . --baseline baseline.json\n  hollowmoor check . --against main\n')
+    .action(async (dir: string, options: { against?: string; baseline?: string; writeBaseline?: string }) => {
       const baseline = options.baseline === undefined ? undefined : readBaseline(options.baseline)
-      const { survey } = await open(dir)
+      const { survey, root, settings } = await open(dir)
+      if (options.against !== undefined) {
+        const fork = forkPoint(root, options.against)
+        if (!fork) throw new Stop(WRONG, `--against ${options.against}: git knows no such branch or commit in ${root}; fetch it first`)
+        const before = await surveyCommit(root, fork.hash, settings)
+        if (isRefusal(before)) throw new Stop(WRONG, before.message)
+        const found = compareSurveys(digestOf(before), digestOf(survey))
+        for (const line of comparisonLines(found, root)) streams.out.write(`${line}\n`)
+        if (found.opened.length > 0 || found.tied.length > 0) status = FOUND
+        return
+      }
       if (options.writeBaseline !== undefined) {
         try {
           mkdirSync(dirname(options.writeBaseline), { recursive: true })

@@ -1,3 +1,5 @@
+import { findingsOf } from '@hollowmoor/core/find/findings'
+import { countVerdicts } from '@hollowmoor/core/measure/verdict'
 import type { Survey } from '@hollowmoor/core/survey'
 
 /** A survey in a few lines for a terminal. */
@@ -23,6 +25,11 @@ export function readableSummary(survey: Survey): string {
       lines.push(`  ${members}`, `    cut ${cycle.cut.references} references (${proven}): ${cycle.cut.dependencies.slice(0, 4).map(one => `${one.from} -> ${one.to}`).join(', ')}${cycle.cut.dependencies.length > 4 ? ', ...' : ''}${cycle.atRunTime ? '' : '; in types only'}`)
     }
   }
+  const shares = countVerdicts(survey.verdicts)
+  lines.push('', `Of the types with logic ${shares.alone} can be tested alone, ${shares['with-real-classes']} with real classes; ${shares['needs-outside']} need the outside, ${shares['not-known']} are not known.`)
+  const findings = findingsOf(survey)
+  if (findings.length > 0) lines.push('', `${findings.length} places are worth changing, those first that free most for least:`)
+  for (const { kind, sentence, evidence: [first] } of findings.slice(0, 8)) lines.push(`  ${kind}: ${sentence}`, ...(first ? [`    ${model.files[first.file]!.path}:${first.line}`] : []))
   const worst = [...product].sort((a, b) => weldsOf(survey, b.index) - weldsOf(survey, a.index) || (a.id < b.id ? -1 : 1)).filter(type => weldsOf(survey, type.index) > 0).slice(0, 8)
   if (worst.length > 0) {
     lines.push('', 'Most welded:')

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { Writable } from 'node:stream'
@@ -47,6 +47,34 @@ describe('measure', () => {
     const { out } = await hollowmoor('measure', demo())
     expect(out).toContain('2 module cycles')
     expect(out).toContain('proven least')
+  })
+})
+
+describe('check --against', () => {
+  const git = (...args: string[]) => execFileSync('git', ['-c', 'user.name=t', '-c', 'user.email=t@example.org', ...args], { cwd: demo(), encoding: 'utf8' })
+
+  test('tells what a branch adds with line and commit, and fails where it ties a type', async () => {
+    symlinkSync(resolve('node_modules'), join(demo(), 'node_modules'))
+    writeFileSync(join(demo(), '.gitignore'), 'node_modules\n')
+    git('init', '-q', '-b', 'main')
+    git('add', '-A')
+    git('commit', '-qm', 'before')
+    git('checkout', '-qb', 'more')
+    expect(await hollowmoor('check', demo(), '--against', 'main')).toMatchObject({ status: 0, out: 'Nothing is different in dependencies, cycles and what can be tested alone.\n' })
+    const path = join(demo(), 'src/tolls/concession.ts')
+    writeFileSync(path, `import { Logbook } from '../records/logbook.js';\n${readFileSync(path, 'utf8').replace(/(private winterShare\([^{]*\{)/, "$1\n    Logbook.write('tolls', 'asked');")}`)
+    git('commit', '-qam', 'logged')
+    const { status, out } = await hollowmoor('check', demo(), '--against', 'main')
+    expect(status).toBe(1)
+    expect(out).toContain('tied: src/tolls/concession.ts#ConcessionRules (alone -> needs-outside)')
+    expect(out).toMatch(/added: src\/tolls\/concession\.ts#ConcessionRules -> src\/records\/logbook\.ts#Logbook at src\/tolls\/concession\.ts:\d+ in [0-9a-f]{10}/)
+    expect(git('status', '--porcelain')).toBe('')
+  })
+
+  test('says so where git knows no such branch', async () => {
+    git('init', '-q')
+    expect(await hollowmoor('check', demo(), '--against', '--output=x')).toMatchObject({ status: 2 })
+    expect((await hollowmoor('check', demo(), '--against', 'nowhere')).err).toContain('git knows no such branch or commit')
   })
 })
 

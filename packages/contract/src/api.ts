@@ -22,6 +22,12 @@ export const DecisionsSchema = z.strictObject({
 
 export const SetAsideSchema = z.strictObject({ finding: z.string().min(1).max(4000), reason: z.string().trim().min(1).max(1000) })
 
+export const HistorySchema = z.strictObject({ commits: z.int().min(1).max(200) })
+
+/** What can be taken along: tables as CSV, graphs as GraphML, a survey as one page. */
+export const ExportSchema = z.enum(['types.csv', 'modules.csv', 'findings.csv', 'dependencies.csv', 'modules.graphml', 'files.graphml', 'types.graphml', 'survey.html'])
+export type ExportName = z.infer<typeof ExportSchema>
+
 export type StepInput = z.infer<typeof NewChangeSchema>['steps'][number]
 export type Decisions = z.infer<typeof DecisionsSchema>
 export type Commands = z.infer<typeof CommandsSchema>

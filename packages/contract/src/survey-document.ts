@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { EFFECT_KINDS } from '@hollowmoor/core/effect/kinds'
+import { FINDING_KINDS, REMEDY_NAMES } from '@hollowmoor/core/find/finding'
 import { VERDICTS } from '@hollowmoor/core/measure/verdict'
 import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 
@@ -46,6 +47,11 @@ export const SurveyDocumentSchema = z.strictObject({
   moduleCycles: z.array(cycle),
   fileCycles: z.array(cycle),
   typeCycles: z.array(cycle),
+  findings: z.array(z.strictObject({
+    kind: z.enum(FINDING_KINDS), subject: z.string(), sentence: z.string(),
+    evidence: z.array(z.strictObject({ file: z.string(), line: z.int().min(1), column: z.int().min(1), what: z.string() })), remedies: z.array(z.enum(REMEDY_NAMES)),
+    cost: z.strictObject({ references: count, files: count, steps: count }), frees: z.strictObject({ modules: count, types: count, clients: count })
+  })).optional(),
   unresolved: z.array(z.strictObject({ file: z.string(), line: z.int().min(1), column: z.int().min(1), name: z.string(), reason: z.string() })),
   problems: z.array(z.strictObject({ file: z.string(), line: z.int().min(1), message: z.string() }))
 })

@@ -14,7 +14,7 @@ export interface ProjectView {
   readonly commands: Commands
   /** Commands proposed from the build files. */
   readonly proposed: { readonly compile: string; readonly test: string }
-  readonly settings: { readonly exclude: readonly string[]; readonly useGitignore: boolean; readonly tests: readonly string[]; readonly moduleRoots: readonly string[] }
+  readonly settings: { readonly exclude: readonly string[]; readonly useGitignore: boolean; readonly tests: readonly string[]; readonly moduleRoots: readonly string[]; readonly effects: readonly { readonly match: string; readonly effect: string; readonly when?: 'used' | 'extended' }[]; readonly kind: 'application' | 'library' }
   /** The job that is reading it, if any. */
   readonly job: number | null
 }
@@ -175,6 +175,8 @@ export interface SetupView { readonly name: string; readonly text: string; reado
 
 /** What keeps a type from being tested by itself. */
 export interface ReachView {
+  /** False where only the stored survey is at hand: then no paths are told, and nothing to plug. */
+  readonly searched: boolean
   readonly effects: readonly { readonly kind: string; readonly borne: boolean; readonly path: readonly PathStepView[] }[]
   /** The smallest set to plug, and how many other types the same would free; null where nothing needs plugging or none frees it, or where only the stored survey is at hand. */
   readonly plugs: { readonly collaborators: readonly { readonly name: string; readonly type: string | null }[]; readonly proven: boolean; readonly others: number } | null
@@ -293,7 +295,7 @@ export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 
 export interface JobView {
   readonly id: number
   readonly projectId: number
-  readonly kind: 'survey' | 'plan' | 'trial'
+  readonly kind: 'survey' | 'plan' | 'trial' | 'history'
   readonly state: JobState
   readonly phase: string
   readonly done: number
@@ -302,6 +304,56 @@ export interface JobView {
   /** Output of a trial as it runs; only what came since the event before. */
   readonly output?: string
   readonly changeId: number | null
+}
+
+/** Figures of a project at one moment, for the chart of its history. */
+export interface SharesView {
+  readonly verdicts: VerdictCounts
+  readonly welded: number
+  readonly bolted: number
+  readonly plugged: number
+  readonly findings: number
+  readonly types: number
+  readonly lines: number
+  readonly modulesInCycles: number
+}
+
+/** One survey that can be compared: of the files as they were then, or of a commit. */
+export interface HistoryRow {
+  readonly id: number
+  readonly kind: 'survey' | 'commit'
+  readonly at: string
+  readonly commit: string | null
+  /** What led to it: a change of Hollowmoor's, or the commit's subject. */
+  readonly subject: string
+  readonly shares: SharesView
+}
+
+export interface DependencyChange {
+  readonly from: string
+  readonly to: string
+  readonly references: number
+  readonly places: readonly { readonly file: string; readonly line: number; readonly commit: string | null }[]
+}
+
+export interface ComparisonView {
+  readonly closed: readonly { readonly level: CycleLevel; readonly members: readonly string[] }[]
+  readonly opened: readonly { readonly level: CycleLevel; readonly members: readonly string[]; readonly joined: readonly string[] }[]
+  readonly gone: readonly DependencyChange[]
+  readonly come: readonly DependencyChange[]
+  readonly freed: readonly { readonly type: string; readonly before: Verdict; readonly after: Verdict }[]
+  readonly tied: readonly { readonly type: string; readonly before: Verdict | null; readonly after: Verdict }[]
+  readonly modules: readonly { readonly id: string; readonly before: ModuleShare | null; readonly after: ModuleShare | null }[]
+}
+export interface ModuleShare { readonly types: number; readonly lines: number; readonly ca: number; readonly ce: number }
+
+/** What the branch at hand adds against where it left its base. */
+export interface BranchView {
+  readonly base: string
+  readonly commit: string
+  /** The job that surveys the base, while there is nothing to compare with yet. */
+  readonly job: number | null
+  readonly comparison: ComparisonView | null
 }
 
 export interface GitView { readonly branch: string | null; readonly commit: string | null; readonly uncommitted: readonly string[] }

@@ -3,7 +3,11 @@ import type { Cycle } from './measure/cycles.js'
 import { JOINT_KINDS } from './measure/joints.js'
 import { pathLines } from './measure/places.js'
 import { setupOf } from './measure/setup-tree.js'
+import { findingsOf } from './find/findings.js'
 import type { Survey } from './survey.js'
+
+/** Places of one finding that the document tells; its cost counts all. */
+const EVIDENCE = 100
 
 /**
  * The survey document, version 1, piece by piece: joined, the pieces are one JSON text. Streamed, because the
@@ -53,6 +57,9 @@ export function* surveyDocumentPieces(survey: Survey): Generator<string> {
   yield* list('moduleCycles', survey.moduleCycles, cycleEntry)
   yield* list('fileCycles', survey.fileCycles, cycleEntry)
   yield* list('typeCycles', survey.typeCycles, cycleEntry)
+  yield* list('findings', findingsOf(survey), ({ kind, subject, sentence, evidence, remedies, cost, frees }) => ({
+    kind, subject, sentence, evidence: evidence.slice(0, EVIDENCE).map(({ file, line, column, what }) => ({ file: files[file]!.path, line, column, what })), remedies, cost, frees
+  }))
   yield* list('unresolved', model.unresolved, ({ file, line, column, name, reason }) => ({ file: files[file]!.path, line, column, name, reason }))
   yield* list('problems', model.problems, ({ file, line, message }) => ({ file, line, message }))
   yield '}\n'

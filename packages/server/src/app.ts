@@ -4,20 +4,24 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { DecisionsSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, SetAsideSchema } from '@hollowmoor/contract/api'
+import { DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
 import { gitState } from '@hollowmoor/host/git-state'
 import type { Changes } from './changes.js'
+import type { History } from './history.js'
 import type { Jobs } from './jobs.js'
 import type { Projects } from './projects.js'
 import { setAside, takeBack, withAsides } from './set-aside.js'
 import type { ProjectRecord } from './store/database.js'
+import type { Watching } from './watching.js'
 
 export interface AppParts {
   readonly projects: Projects
   readonly changes: Changes
+  readonly history: History
+  readonly watching: Watching
   readonly jobs: Jobs
   /** Puts the demo back as it was delivered; null where there is no demo. */
   readonly resetDemo: ((project: ProjectRecord) => Promise<Refusal | undefined>) | null
@@ -49,7 +53,7 @@ const text = (request: Request, name: string): string => {
 }
 
 /** The application without a listening socket. */
-export function createApp({ projects, changes, jobs, resetDemo, pages }: AppParts): Express {
+export function createApp({ projects, changes, history, watching, jobs, resetDemo, pages }: AppParts): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(onlyThisMachine)
@@ -109,6 +113,18 @@ export function createApp({ projects, changes, jobs, resetDemo, pages }: AppPart
   app.get('/api/projects/:id/joint', async (request, response) => {
     response.json(need(await projects.ask(await project(request), 'jointReferences', [text(request, 'type'), text(request, 'collaborator')])))
   })
+  app.get('/api/projects/:id/history', async (request, response) => { response.json(await history.rows(await project(request))) })
+  app.post('/api/projects/:id/history', async (request, response) => { response.status(202).json(await history.surveyCommits(await project(request), body(HistorySchema, request).commits)) })
+  app.get('/api/projects/:id/compare', async (request, response) => { response.json(need(await history.compare(await project(request), Number(text(request, 'before')), Number(text(request, 'after'))))) })
+  app.get('/api/projects/:id/branch', async (request, response) => { response.json(await history.branch(await project(request))) })
+  app.get('/api/projects/:id/events', async (request, response) => { followProject(projects, watching, await project(request), response) })
+  app.get('/api/projects/:id/export/:what', async (request, response) => {
+    const record = await project(request), what = ExportSchema.safeParse(request.params.what)
+    if (!what.success) throw new Refused(refusal('NOT_FOUND', 'There is no such thing to take along.'))
+    const content = need(await projects.ask(record, 'exported', [what.data, record.name]))
+    const type = what.data.endsWith('.csv') ? 'text/csv' : what.data.endsWith('.html') ? 'text/html' : 'application/xml'
+    response.set('Content-Disposition', `attachment; filename="${record.name.replace(/[^\w.-]+/g, '-')}-${what.data}"`).type(type).send(content)
+  })
   app.get('/api/projects/:id/choices', async (request, response) => { response.json(need(await projects.ask(await project(request), 'choices', [text(request, 'remedy')]))) })
   app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list((await project(request)).id)) })
   app.post('/api/projects/:id/changes', async (request, response) => {
@@ -145,6 +161,15 @@ export function createApp({ projects, changes, jobs, resetDemo, pages }: AppPart
   }
   app.use(answerErrors)
   return app
+}
+
+/** Watches a project's files for a page, and sends it the number of each new survey. */
+function followProject(projects: Projects, watching: Watching, project: ProjectRecord, response: Response): void {
+  response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' })
+  response.write(': watching\n\n')
+  const stopWatching = watching.begin(project)
+  const stopListening = projects.listen(project.id, survey => response.write(`data: ${JSON.stringify({ survey })}\n\n`))
+  response.on('close', () => { stopListening(); stopWatching() })
 }
 
 /** Sends a job's states as server-sent events until it ends. */

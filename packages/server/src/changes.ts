@@ -105,7 +105,7 @@ export class Changes {
     const outcome = writeChange(project.path, files, journalFolder(project.path))
     if (isRefusal(outcome)) return outcome
     await record.update({ state: 'written', written: files })
-    await this.projects.survey(project)
+    await this.projects.survey(project, `change ${record.id}: ${record.steps.map(step => step.title).join('; ')}`)
     return undefined
   }
 
@@ -114,7 +114,7 @@ export class Changes {
     const outcome = undoChange(project.path, record.written, journalFolder(project.path))
     if (isRefusal(outcome)) return outcome
     await record.update({ state: 'undone' })
-    await this.projects.survey(project)
+    await this.projects.survey(project, `change ${record.id} undone`)
     return undefined
   }
 }

@@ -1,3 +1,4 @@
+import { EventEmitter } from 'node:events'
 import { existsSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import type { Commands } from '@hollowmoor/contract/api'
@@ -11,9 +12,10 @@ import { DiskSource } from '@hollowmoor/host/disk-source'
 import { gitState } from '@hollowmoor/host/git-state'
 import { proposedCommands } from '@hollowmoor/host/proposed-commands'
 import { openFolder, settingsOf } from '@hollowmoor/host/project-folder'
+import type { History } from './history.js'
 import type { Jobs } from './jobs.js'
 import { JobFailed } from './jobs.js'
-import { JobRecord, ProjectRecord, SetAsideRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
+import { HistoryRecord, JobRecord, ProjectRecord, SetAsideRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
 import { PackedSurvey } from './worker/packed-survey.js'
 import { storedSurvey, storeParts } from './store/store-parts.js'
 import type { CallName, ProjectCalls } from './worker/messages.js'
@@ -27,7 +29,7 @@ export class Projects {
   /** Projects whose threads hold a survey. */
   private readonly surveyed = new Set<number>()
 
-  constructor(private readonly jobs: Jobs) {}
+  constructor(private readonly jobs: Jobs, private readonly history: History) {}
 
   async add(path: string, name?: string, demo = false): Promise<ProjectRecord | Refusal> {
     const folder = openFolder(path)
@@ -48,6 +50,7 @@ export class Projects {
     await SurveyPartRecord.destroy({ where: { surveyId: surveys.map(one => one.id) } })
     await SurveyRecord.destroy({ where: { projectId: id } })
     await SetAsideRecord.destroy({ where: { projectId: id } })
+    await HistoryRecord.destroy({ where: { projectId: id } })
     await ProjectRecord.destroy({ where: { id } })
   }
 
@@ -77,7 +80,7 @@ export class Projects {
   }
 
   /** Surveys a project, or joins the survey that is under way. */
-  async survey(record: ProjectRecord): Promise<JobView> {
+  async survey(record: ProjectRecord, cause = ''): Promise<JobView> {
     const running = this.jobs.runningFor(record.id, 'survey')
     if (running) return running
     return this.jobs.start(record.id, 'survey', null, async ({ progress, signal }) => {
@@ -86,8 +89,19 @@ export class Projects {
       this.surveyed.add(record.id)
       const git = await gitState(record.path)
       const survey = await SurveyRecord.create({ projectId: record.id, takenAt: new Date().toISOString(), commit: git?.commit ?? null, summary: outcome.summary })
+      const digest = await this.thread(record.id).call('digest', [])
+      if (!isRefusal(digest)) await this.history.keep(record, digest, git?.commit ?? null, cause)
+      this.listeners.emit(String(record.id), survey.id)
       this.store(record.id, survey)
     })
+  }
+
+  private readonly listeners = new EventEmitter().setMaxListeners(0)
+
+  /** Calls back with each new survey of a project; returns what stops it. */
+  listen(project: number, listener: (survey: number) => void): () => void {
+    this.listeners.on(String(project), listener)
+    return () => this.listeners.off(String(project), listener)
   }
 
   /** Surveys that are being stored, by project. */

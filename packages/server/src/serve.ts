@@ -9,7 +9,9 @@ import { recoverWrites } from '@hollowmoor/host/journalled-write'
 import { createApp } from './app.js'
 import { Changes, journalFolder } from './changes.js'
 import { Jobs } from './jobs.js'
+import { History } from './history.js'
 import { Projects } from './projects.js'
+import { Watching } from './watching.js'
 import { openDatabase, ProjectRecord } from './store/database.js'
 
 export interface ServeOptions {
@@ -58,7 +60,9 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
   const dataFolder = options.dataFolder ?? defaultDataFolder()
   const database = await openDatabase(dataFolder)
   const jobs = new Jobs()
-  const projects = new Projects(jobs)
+  const history = new History(jobs)
+  const projects = new Projects(jobs, history)
+  const watching = new Watching(projects)
   const changes = new Changes(jobs, projects)
   // A write that a crash interrupted is finished, or put back, before anything is read.
   for (const record of await ProjectRecord.findAll()) if (existsSync(record.path)) recoverWrites(record.path, journalFolder(record.path))
@@ -86,7 +90,7 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
     if (isRefusal(added)) { await database.close(); return added }
     first = added
   }
-  const app = createApp({ projects, changes, jobs, resetDemo, pages: fileURLToPath(new URL('../../web/dist', import.meta.url)) })
+  const app = createApp({ projects, changes, history, watching, jobs, resetDemo, pages: fileURLToPath(new URL('../../web/dist', import.meta.url)) })
   let server: Server | undefined
   for (let port = options.port; port < options.port + 20 && !server; port++) server = await listen(app, port)
   if (!server) { await database.close(); return refusal('REQUEST_INVALID', `Ports ${options.port} to ${options.port + 19} are all in use; name another with --port.`) }
@@ -101,6 +105,7 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
     async stop() {
       listening.close()
       listening.closeAllConnections()
+      await watching.close()
       await projects.close()
       await closed
       await database.close()

@@ -155,7 +155,7 @@ test('a job\'s events are streamed until it ends', async () => {
 
 test('after a restart the stored survey is shown at once, and the remedies once the code is read again', async () => {
   const place = `/api/projects/${id}/type?type=${encodeURIComponent('src/lock.ts#Lock')}`
-  const before = (await get(place)).body as { offers: { id: string }[]; joints: { remedies: unknown[] }[] }
+  const before = (await get(place)).body as { offers: { id: string }[]; joints: { remedies: unknown[] }[]; reach: object }
   const land = (await get(`/api/projects/${id}/land`)).body as unknown
   expect(before.offers.map(offer => offer.id)).toContain(INJECT)
   await started.stop()
@@ -163,7 +163,7 @@ test('after a restart the stored survey is shown at once, and the remedies once 
   if ('refused' in outcome) throw new Error(outcome.message)
   started = outcome
   expect((await get(`/api/projects/${id}/land`)).body).toEqual(land)
-  expect((await get(place)).body).toEqual({ ...before, offers: [], joints: before.joints.map(joint => ({ ...joint, remedies: [] })) })
+  expect((await get(place)).body).toEqual({ ...before, offers: [], reach: { ...before.reach, searched: false, effects: [], plugs: null, held: false }, joints: before.joints.map(joint => ({ ...joint, remedies: [] })) })
   expect((await get(`/api/projects/${id}/joint?type=${encodeURIComponent('src/lock.ts#Lock')}&collaborator=${encodeURIComponent('src/motor.ts#Motor')}`)).body).toMatchObject([{ line: 1 }, { line: 3, kind: 'creates' }, { line: 4, kind: 'calls' }].filter(one => one.line !== 1))
   await started.idle()
   expect((await get(place)).body).toEqual(before)

@@ -14,6 +14,7 @@ export const router = createRouter({
     { path: '/projects/:project(\\d+)/changes', name: 'changes', component: () => import('./views/changes/ChangesView.vue') },
     { path: '/projects/:project(\\d+)/changes/new', name: 'new-change', component: () => import('./views/changes/NewChangeView.vue') },
     { path: '/projects/:project(\\d+)/changes/:change(\\d+)', name: 'change', component: () => import('./views/changes/ChangeView.vue') },
+    { path: '/projects/:project(\\d+)/history', name: 'history', component: () => import('./views/history/HistoryView.vue') },
     { path: '/projects/:project(\\d+)/settings', name: 'settings', component: () => import('./views/projects/SettingsView.vue') },
     { path: '/:path(.*)*', name: 'missing', component: () => import('./views/MissingView.vue') }
   ]

@@ -1,5 +1,6 @@
 import { cohesionOf, ownUsesByType } from '../measure/cohesion.js'
 import type { Survey } from '../survey.js'
+import { dependenciesOn } from '../survey.js'
 import type { Finder } from './finding.js'
 import { atDeclaration, atReference, filesOf, listed, plural } from './finding.js'
 
@@ -66,8 +67,9 @@ export const findCrowdedConstructors: Finder = function* (survey) {
   }
 }
 
-function creationsOf({ model, dependencies }: Survey, type: number): number[] {
-  return dependencies.filter(one => one.to === type).flatMap(one => one.references.filter(at => model.references.kind(at) === 'creates'))
+function creationsOf(survey: Survey, type: number): number[] {
+  const { model } = survey
+  return dependenciesOn(survey, type).flatMap(one => one.references.filter(at => model.references.kind(at) === 'creates'))
 }
 
 /** Classes whose methods fall into groups that share no field. */
@@ -125,7 +127,7 @@ export const findLogicInFrameworkClasses: Finder = function* (survey) {
 }
 
 /** From so many members of another class on, a method is more at home there. */
-const ENVIED = 4
+const ENVIED = 5
 
 /** Methods that use more of another class than of their own. */
 export const findFeatureEnvy: Finder = function* (survey) {
@@ -152,7 +154,7 @@ export const findFeatureEnvy: Finder = function* (survey) {
     if (mine > 1 || members.size <= mine * 2) continue
     const { id, name } = model.types[type]!
     yield {
-      kind: 'feature-envy', id: `feature-envy:${id}.${member}`, subject: id, about: 'type',
+      kind: 'feature-envy', id: `feature-envy:${id}.${member}:${model.types[to]!.id}`, subject: id, about: 'type',
       sentence: `${name}.${member} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
       evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)], remedies: ['move-member'],
       cost: { references: members.size, files: 2, steps: 1 }, frees: { modules: 0, types: 0, clients: 0 }

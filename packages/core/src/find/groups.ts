@@ -31,6 +31,8 @@ export const findLibraries: Finder = function* (survey) {
 
 /** So many classes in so many members make a group. */
 const GROUP = 3, MEMBERS = 3
+/** Of a large code base the largest groups are told; the rest would hide them. */
+const MOST = 25
 
 /** Groups of classes that the same sequences of calls go over, in several members of several types. */
 export const findAlwaysTogether: Finder = function* (survey) {
@@ -65,9 +67,11 @@ export const findAlwaysTogether: Finder = function* (survey) {
     for (const type of triple.split(',')) group.add(Number(type))
     groups.set(members.join(), group)
   }
-  const told = [...groups].sort((a, b) => b[1].size - a[1].size || b[0].split(',').length - a[0].split(',').length)
+  const weight = ([members, group]: [string, Set<number>]) => group.size * (members.match(/,/g)?.length ?? 0)
+  const told = [...groups].map(one => ({ one, weight: weight(one) })).sort((a, b) => b.weight - a.weight).map(({ one }) => one)
   const shown: Set<number>[] = []
   for (const [members, group] of told) {
+    if (shown.length === MOST) break
     if (group.size < GROUP || shown.some(other => [...group].filter(one => other.has(one)).length >= GROUP)) continue
     shown.push(group)
     const keys = members.split(','), names = [...group].map(type => model.types[type]!.name)

@@ -1,4 +1,3 @@
-import type { EffectSet } from '../effect/kinds.js'
 import { effectsInWords, notKnownOf, outsideOf } from '../effect/kinds.js'
 import type { Joint } from '../measure/joints.js'
 import { collaboratorOf } from '../measure/plugs.js'
@@ -10,12 +9,6 @@ import { atReference, filesOf, listed, plural } from './finding.js'
 /** From so many types on, something static is a concern of the whole project. */
 const MANY = 4
 
-/** What the code behind a joint reaches whatever else there is; for an external, what using it means. */
-export function reachBehind(survey: Survey, type: number, joint: Joint): EffectSet {
-  const others = survey.joints[type]!.filter(one => one !== joint && (one.kind === 'welded' || one.kind === 'bolted')).map(collaboratorOf)
-  return survey.reach.setWithout(type, new Set(others))
-}
-
 /** Types that build or fetch for themselves what reaches outside. What many use statically is told once, by the other finder. */
 export const findWelded: Finder = function* (survey) {
   const shared = new Set(sharedStatics(survey).map(one => one.type))
@@ -23,15 +16,15 @@ export const findWelded: Finder = function* (survey) {
   for (const type of survey.model.types) {
     if (survey.verdicts[type.index] !== 'needs-outside') continue
     // What nobody needs is where a program begins: it has to be put together somewhere.
-    if (survey.fanIn[type.index] === 0 && type.kind === 'functions') continue
+    if (survey.fanIn[type.index] === 0 && (type.kind === 'functions' || type.members.some(member => member.static && member.name === 'main'))) continue
     const welded = survey.joints[type.index]!.filter(joint => joint.kind === 'welded' && joint.reason !== 'inherited' && !shared.has(joint.to))
-      .map(joint => ({ joint, behind: outsideOf(joint.to >= 0 && survey.reach.isPure(joint.to) ? 0 : reachBehind(survey, type.index, joint)) }))
+      .map(joint => ({ joint, behind: outsideOf(survey.reach.behind(joint.references)) }))
       .filter(({ behind }) => behind !== 0)
     // An implementation of an abstraction that touches the outside by itself is where the outside belongs.
     if (welded.length === 0 || (implementing.has(type.index) && welded.every(({ joint }) => joint.to < 0))) continue
     const nameOf = (joint: Joint) => (joint.to >= 0 ? survey.model.types[joint.to]!.name : joint.external)
     const evidence = welded.flatMap(({ joint }) => joint.references.map(at => atReference(survey, at, `${type.name} ${joint.reason === 'created' ? 'builds' : 'fetches'} ${nameOf(joint)}`)))
-    const left = survey.reach.setWithout(type.index, new Set(welded.map(({ joint }) => collaboratorOf(joint))))
+    const left = survey.reach.deciding(type.index, new Set(welded.map(({ joint }) => collaboratorOf(joint))))
     yield {
       kind: 'welded-to-the-outside', id: `welded-to-the-outside:${type.id}`, subject: type.id, about: 'type',
       sentence: `${type.name} builds or fetches ${listed(welded.map(({ joint }) => nameOf(joint)))} itself, and so reaches ${listed(effectsInWords(welded.reduce((set, { behind }) => set | behind, 0)))}.`,
@@ -44,14 +37,18 @@ export const findWelded: Finder = function* (survey) {
 
 function isAbstraction({ model }: Survey, type: number): boolean { return ['interface', 'abstract-class', 'alias', 'protocol', 'trait'].includes(model.types[type]!.kind) }
 
+const known = new WeakMap<Survey, readonly SharedStatic[]>()
+
 interface SharedStatic { readonly type: number; readonly clients: readonly number[]; readonly references: readonly number[] }
 
 /** Types whose static members, or the values of a file, reach outside and are used from many product types. */
-export function sharedStatics(survey: Survey): SharedStatic[] {
+export function sharedStatics(survey: Survey): readonly SharedStatic[] {
+  const before = known.get(survey)
+  if (before) return before
   const { model } = survey
   const found: SharedStatic[] = []
   for (const type of model.types) {
-    if (type.test || type.inert || outsideOf(survey.reach.setOf(type.index)) === 0) continue
+    if (type.test || type.inert || outsideOf(survey.reach.deciding(type.index)) === 0) continue
     const clients: number[] = [], references: number[] = []
     for (const dependency of dependenciesOn(survey, type.index)) {
       if (model.types[dependency.from]!.test) continue
@@ -60,6 +57,7 @@ export function sharedStatics(survey: Survey): SharedStatic[] {
     }
     if (clients.length >= MANY) found.push({ type: type.index, clients, references })
   }
+  known.set(survey, found)
   return found
 }
 
@@ -72,7 +70,9 @@ export const findStatics: Finder = survey => sharedStatics(survey).map(({ type, 
   const { id, name } = survey.model.types[type]!
   const frees = clients.filter(client => {
     if (survey.verdicts[client] !== 'needs-outside') return false
-    const left = survey.reach.setWithout(client, new Set([type]))
+    // What reaches outside by another of its collaborators is not freed by this one; that is soon seen.
+    if (survey.joints[client]!.some(joint => joint.to !== type && joint.kind !== 'plugged' && joint.kind !== 'inert' && outsideOf(survey.reach.behind(joint.references)) !== 0)) return false
+    const left = survey.reach.deciding(client, new Set([type]))
     return outsideOf(left) === 0 && notKnownOf(left) === 0
   }).length
   const evidence = references.map(at => atReference(survey, at, `${survey.model.types[survey.model.references.from(at)]!.name} calls ${name}.${survey.model.references.member(at)}`))

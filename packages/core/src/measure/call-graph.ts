@@ -58,6 +58,9 @@ export function buildCallGraph(model: CodeModel, catalogueOf: (language: string)
   return new CallGraphBuilder(model, catalogueOf).build()
 }
 
+/** More classes than this with one member's name are not taken for implementations by their shape. */
+const COMMON = 100
+
 class CallGraphBuilder {
   private readonly names: Map<string, number>[] = []
   private readonly members: Map<string, MemberFacts[]>[] = []
@@ -321,7 +324,10 @@ class CallGraphBuilder {
       const wanted = [...this.members[shape.index]!.keys()]
       if (wanted.length === 0 || !wanted.some(member => isSlot(shape.index, member) !== undefined)) continue
       const rarest = wanted.reduce((a, b) => ((classesWith.get(b)?.length ?? 0) < (classesWith.get(a)?.length ?? 0) ? b : a))
-      for (const type of classesWith.get(rarest) ?? []) {
+      const candidates = classesWith.get(rarest) ?? []
+      // Names that so many classes have say nothing of what is meant.
+      if (candidates.length > COMMON) continue
+      for (const type of candidates) {
         if (interfaces[type]!.includes(shape.index) || !wanted.every(member => bodyOf(type, member, true) !== undefined)) continue
         for (const member of wanted) { const slotNode = isSlot(shape.index, member); if (slotNode !== undefined) note(slotNode, bodyOf(type, member, true)!, type) }
       }

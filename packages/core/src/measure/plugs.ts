@@ -20,7 +20,7 @@ export function collaboratorOf(joint: Joint): Collaborator { return joint.to >= 
  */
 export function smallestPlugs(reach: Reach, type: number, joints: readonly Joint[]): PlugSet | null {
   const frees = (plugged: readonly Collaborator[]): boolean => {
-    const set = reach.setWithout(type, new Set(plugged))
+    const set = reach.deciding(type, new Set(plugged))
     return outsideOf(set) === 0 && notKnownOf(set) === 0
   }
   // What a class inherits is not handed in by plugging.

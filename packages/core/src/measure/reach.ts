@@ -1,6 +1,6 @@
 import type { EffectCatalogue } from '../effect/catalogue.js'
 import type { EffectKind, EffectSet } from '../effect/kinds.js'
-import { bitOf, EFFECT_KINDS } from '../effect/kinds.js'
+import { bitOf, EFFECT_KINDS, outsideOf } from '../effect/kinds.js'
 import type { RowGraph } from '../graph/reachable-bits.js'
 import { reachableBits, rowsOf } from '../graph/reachable-bits.js'
 import type { CodeModel } from '../model/code-model.js'
@@ -94,21 +94,57 @@ export class Reach {
     return set
   }
 
+  /**
+   * What decides on a type: an outside effect that it reaches where there is any, otherwise what is not known on the way. The
+   * walk ends at the first outside effect; where it is sure there is none.
+   */
+  deciding(type: number, plugged: ReadonlySet<Collaborator> = NO_ONE): EffectSet {
+    const known = this.sets[type]!
+    if (known !== -1 && plugged.size === 0) return known
+    const { firstNode } = this.graph
+    let sure = 0, most = 0
+    for (let node = firstNode[type]!; node < firstNode[type + 1]!; node++) { sure |= this.sure[node]!; most |= this.most[node]! }
+    if (plugged.size === 0 && (outsideOf(sure) !== 0 || sure === most)) return sure
+    if (most === 0) return 0
+    return this.walk.run(type, most, plugged, outsideOf(most)).set
+  }
+
+  /** What the code behind some references surely reaches; of what is made there, all that it can do counts. */
+  behind(references: readonly number[]): EffectSet {
+    const { model } = this.graph
+    let set = 0
+    for (const at of references) {
+      const to = model.references.to(at)
+      if (to < 0) { const effect = this.effectOfExternal(model, at, 'used'); if (effect !== 'pure') set |= bitOf(effect); continue }
+      const made = model.references.kind(at) === 'creates'
+      if (made) set |= this.sureOf(to)
+      else { const node = this.graph.nodeOf(to, model.references.member(at)); if (node !== undefined) set |= this.sure[node]! }
+    }
+    return set
+  }
+
+  private sureOf(type: number): EffectSet {
+    const { firstNode } = this.graph
+    let set = 0
+    for (let node = firstNode[type]!; node < firstNode[type + 1]!; node++) set |= this.sure[node]!
+    return set
+  }
+
   /** Each effect that a type reaches, by the shortest path. A walk of its own. */
   effectsOf(type: number): ReachedEffect[] {
-    if (this.setOf(type) === 0) return []
-    return this.walk.run(type, this.setOf(type), NO_ONE).effects()
+    const known = this.sets[type]!
+    if (known === 0) return []
+    const { firstNode } = this.graph
+    let most = 0
+    for (let node = firstNode[type]!; node < firstNode[type + 1]!; node++) most |= this.most[node]!
+    const outcome = this.walk.run(type, known === -1 ? most : known, NO_ONE)
+    this.sets[type] = outcome.set
+    return outcome.effects()
   }
 
   /** What a type reaches while `plugged` are handed in as abstractions. A walk of its own. */
   setWithout(type: number, plugged: ReadonlySet<Collaborator>): EffectSet {
     return this.setOf(type) === 0 ? 0 : this.walk.run(type, this.setOf(type), plugged).set
-  }
-
-  /** What the code behind one reference reaches by itself, whatever objects there are. */
-  surelyBehind(type: number, member: string): EffectSet {
-    const node = this.graph.nodeOf(type, member)
-    return node === undefined ? 0 : this.sure[node]!
   }
 
   /** What extending the external that a reference names means. */
@@ -167,8 +203,8 @@ class Walk {
     this.byType = rowsOf(model.types.length, overriders.types, Int32Array.from(overriders.types, (_, at) => at))
   }
 
-  /** `wanted`: the kinds that can be found at most; the walk ends when all are. */
-  run(start: number, wanted: EffectSet, plugged: ReadonlySet<Collaborator>): Outcome {
+  /** `wanted`: the kinds that can be found at most; the walk ends when all are, or when any of `enough` is. */
+  run(start: number, wanted: EffectSet, plugged: ReadonlySet<Collaborator>, enough: EffectSet = 0): Outcome {
     const { graph, seen, cameFrom, cameBy, queue, slotSeen, live, worth } = this
     const { model, firstNode, nodeType, nodeName, plain, slotCalls, overriders, effects } = graph
     const stamp = ++this.stamp
@@ -194,7 +230,7 @@ class Walk {
     }
     for (let node = firstNode[start]!; node < firstNode[start + 1]!; node++) push(node, -1, NOWHERE)
     const drain = () => {
-      while (head < tail && (wanted & ~set) !== 0) {
+      while (head < tail && (wanted & ~set) !== 0 && (set & enough) === 0) {
         const node = queue[head++]!
         for (let at = effects.starts[node]!; at < effects.starts[node + 1]!; at++) {
           const bit = effects.targets[at]!
@@ -231,7 +267,7 @@ class Walk {
     }
     drain()
     // Of what was fetched and never seen made, anything in the product that fits may be there.
-    while (fetched.length > 0 && (wanted & ~set) !== 0) {
+    while (fetched.length > 0 && (wanted & ~set) !== 0 && (set & enough) === 0) {
       for (const slot of fetched.splice(0)) {
         const first = overriders.starts[slot]!, end = overriders.starts[slot + 1]!
         let known = false

@@ -11,7 +11,7 @@ export type Verdict = (typeof VERDICTS)[number]
 export function verdictOf(model: CodeModel, joints: readonly (readonly Joint[])[], reach: Reach, type: number): Verdict | null {
   const { test, members, parameters } = model.types[type]!
   if (test || !members.some(member => member.logic)) return null
-  const set = reach.setOf(type)
+  const set = reach.deciding(type)
   if (outsideOf(set) !== 0) return 'needs-outside'
   if (notKnownOf(set) !== 0) return 'not-known'
   const isReal = joints[type]!.some(joint => joint.kind === 'bolted') || parameters.some(parameter => parameter.kind === 'class' && !parameter.optional)

@@ -4,7 +4,7 @@ import type { CreationOptional, InferAttributes, InferCreationAttributes } from 
 import { DataTypes, Model, Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
-import type { ChangeState, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
+import type { ChangeState, HistoryRow, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 import { MIGRATIONS } from './migrations.js'
@@ -42,6 +42,19 @@ export class SetAsideRecord extends Model<InferAttributes<SetAsideRecord>, Infer
   declare reason: string
   declare digest: string
   declare at: string
+}
+
+/** A survey that can be compared with others: its digest, and the figures of it that the chart shows. */
+export class HistoryRecord extends Model<InferAttributes<HistoryRecord>, InferCreationAttributes<HistoryRecord>> {
+  declare id: CreationOptional<number>
+  declare projectId: number
+  declare kind: HistoryRow['kind']
+  declare at: string
+  declare commit: string | null
+  declare subject: string
+  declare shares: HistoryRow['shares']
+  /** JSON, deflated. */
+  declare digest: Uint8Array
 }
 
 export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCreationAttributes<ChangeRecord>> {
@@ -88,6 +101,7 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   const blob = (allowNull = false) => ({ type: DataTypes.BLOB, allowNull })
   SurveyPartRecord.init({ surveyId: { ...whole(), primaryKey: true }, name: { ...text(), primaryKey: true }, json: blob(), references: blob(true) }, options('surveyParts'))
   SetAsideRecord.init({ projectId: { ...whole(), primaryKey: true }, finding: { ...text(), primaryKey: true }, reason: text(), digest: text(), at: text() }, options('setAside'))
+  HistoryRecord.init({ id, projectId: whole(), kind: text(), at: text(), commit: text(true), subject: text(), shares: json(), digest: blob() }, options('history'))
   ChangeRecord.init({
     id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), written: json(true), effects: json(), decisions: json(),
     problems: json(), trial: json(true)

@@ -34,5 +34,13 @@ export const MIGRATIONS = [
     async up({ context }: { context: QueryInterface }): Promise<void> {
       await context.createTable('setAside', { projectId: { ...whole, primaryKey: true }, finding: { ...text, primaryKey: true }, reason: text, digest: text, at: text })
     }
+  },
+  {
+    name: '0004-history',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.createTable('history', {
+        id, projectId: whole, kind: text, at: text, commit: maybe, subject: text, shares: json, digest: { type: DataTypes.BLOB, allowNull: false }
+      })
+    }
   }
 ]

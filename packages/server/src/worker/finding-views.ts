@@ -11,24 +11,40 @@ export type TextOf = (path: string) => string | undefined
 /** Evidence that is shown; the rest is counted in the cost. */
 const SHOWN = 200
 
-/** All findings in their order. Nothing is known here of what was set aside. */
-export function findingRows(survey: Survey, textOf: TextOf): FindingRow[] {
-  const lines = linesReader(textOf)
-  return findingsOf(survey).map(finding => findingRow(survey, finding, lines))
+const rowsBySurvey = new WeakMap<Survey, { readonly rows: readonly FindingRow[]; readonly byType: ReadonlyMap<string, readonly FindingRow[]> }>()
+
+function rowsOf(survey: Survey, textOf: TextOf) {
+  let known = rowsBySurvey.get(survey)
+  if (!known) {
+    const lines = linesReader(textOf)
+    const rows = findingsOf(survey).map(finding => findingRow(survey, finding, lines))
+    const byType = new Map<string, FindingRow[]>()
+    for (const row of rows) if (row.about === 'type') { const list = byType.get(row.subject); if (list) list.push(row); else byType.set(row.subject, [row]) }
+    rowsBySurvey.set(survey, known = { rows, byType })
+  }
+  return known
 }
 
+/** All findings in their order. Nothing is known here of what was set aside. */
+export function findingRows(survey: Survey, textOf: TextOf): readonly FindingRow[] { return rowsOf(survey, textOf).rows }
+
 export function findingView(survey: Survey, id: string, textOf: TextOf): FindingView | null {
-  const finding = findingsOf(survey).find(one => one.id === id)
-  if (!finding) return null
+  const at = findingsOf(survey).findIndex(one => one.id === id)
+  return at < 0 ? null : viewAt(survey, at, textOf, linesReader(textOf))
+}
+
+/** Every finding with its evidence, one after the other. */
+export function* findingViews(survey: Survey, textOf: TextOf): Generator<FindingView> {
   const lines = linesReader(textOf)
-  return { ...findingRow(survey, finding, lines), evidence: finding.evidence.slice(0, SHOWN).map(one => evidenceView(survey, one, lines)) }
+  for (let at = 0; at < findingsOf(survey).length; at++) yield viewAt(survey, at, textOf, lines)
+}
+
+function viewAt(survey: Survey, at: number, textOf: TextOf, lines: Lines): FindingView {
+  return { ...rowsOf(survey, textOf).rows[at]!, evidence: findingsOf(survey)[at]!.evidence.slice(0, SHOWN).map(one => evidenceView(survey, one, lines)) }
 }
 
 /** The findings about one type. */
-export function findingsAbout(survey: Survey, type: string, textOf: TextOf): FindingRow[] {
-  const lines = linesReader(textOf)
-  return findingsOf(survey).filter(finding => finding.about === 'type' && finding.subject === type).map(finding => findingRow(survey, finding, lines))
-}
+export function findingsAbout(survey: Survey, type: string, textOf: TextOf): readonly FindingRow[] { return rowsOf(survey, textOf).byType.get(type) ?? [] }
 
 type Lines = (path: string) => readonly string[]
 

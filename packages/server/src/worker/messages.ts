@@ -1,9 +1,10 @@
-import type { StepInput } from '@hollowmoor/contract/api'
+import type { ExportName, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type {
   ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 
 import type { SurveyPart } from './packed-survey.js'
@@ -22,7 +23,13 @@ export interface ProjectCalls {
   land(): LandView | Refusal
   cycles(): CycleRow[] | Refusal
   cycle(key: string): CycleView | Refusal
-  findings(): FindingRow[] | Refusal
+  /** What is kept of the survey to be compared. */
+  digest(): SurveyDigest | Refusal
+  /** Surveys a commit of the repository around a folder; the project's own survey stays. */
+  commitDigest(root: string, hash: string, settings: ProjectSettings | null): Promise<SurveyDigest | Refusal>
+  /** A table, a graph or a page to take along. */
+  exported(what: ExportName, title: string): string | Refusal
+  findings(): readonly FindingRow[] | Refusal
   finding(id: string): FindingView | Refusal
   types(): TypeRow[] | Refusal
   type(id: string): ClassView | Refusal

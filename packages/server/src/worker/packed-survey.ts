@@ -4,7 +4,7 @@ import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesFrom } from '@hollowmoor/core/survey'
 import type { TextOf } from './finding-views.js'
-import { findingRows, findingView } from './finding-views.js'
+import { findingRows, findingViews } from './finding-views.js'
 import { classView, cycleRows, cycleView, landView, typeRow } from './views.js'
 
 /** A piece of a survey as it is stored: what one page needs. */
@@ -85,7 +85,7 @@ function packFindings(survey: Survey, textOf: TextOf): SurveyPart[] {
   const rows = findingRows(survey, textOf)
   return [
     { name: 'findings', json: jsonOf(rows), references: null },
-    ...rows.map(row => ({ name: `finding:${row.id}`, json: jsonOf(findingView(survey, row.id, textOf)), references: null }))
+    ...[...findingViews(survey, textOf)].map(view => ({ name: `finding:${view.id}`, json: jsonOf(view), references: null }))
   ]
 }
 

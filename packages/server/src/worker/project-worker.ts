@@ -5,10 +5,14 @@ import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
+import { digestOf } from '@hollowmoor/core/compare/digest'
 import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { solveCuts } from '@hollowmoor/host/languages'
+import { surveyCommit } from '@hollowmoor/host/commit-survey'
+import { settingsOf } from '@hollowmoor/host/project-folder'
 import { OpenProject } from '@hollowmoor/host/open-project'
+import { exported } from './exported.js'
 import { findingRows, findingView } from './finding-views.js'
 import { packSlice } from './packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
@@ -48,6 +52,14 @@ const calls: ProjectCalls = {
   types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
   type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id), path => open.textOf(path), true) ??
     refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),
+  digest: () => withProject(open => digestOf(open.survey)),
+  async commitDigest(root, hash, settings) {
+    const chosen = settings ?? settingsOf(root)
+    if (isRefusal(chosen)) return chosen
+    const survey = await surveyCommit(root, hash, chosen, progress, stop)
+    return isRefusal(survey) ? survey : digestOf(survey)
+  },
+  exported: (what, title) => withProject(open => exported(open.survey, what, title)),
   findings: () => withProject(open => findingRows(open.survey, path => open.textOf(path))),
   finding: id => withProject(open => findingView(open.survey, id, path => open.textOf(path)) ?? refusal('NOT_FOUND', 'This finding is not there any more: what it was about has changed.', id)),
   references: (level, within, from, to) => withProject(open => referenceViews(open.survey, level, within, from, to, path => open.textOf(path))),

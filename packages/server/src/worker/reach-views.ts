@@ -11,15 +11,15 @@ import { countVerdicts } from '@hollowmoor/core/measure/verdict'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesOn } from '@hollowmoor/core/survey'
 
-/** What keeps a type from being tested by itself. `searching`: also what to plug, which takes many walks. */
+/** What keeps a type from being tested by itself. `searching`: also the paths and what to plug, which takes many walks. */
 export function reachView(survey: Survey, type: number, searching: boolean): ReachView {
   const { model, reach } = survey
-  const set = reach.setOf(type)
+  const set = searching ? reach.setOf(type) : 0
   const setup = setupOf(model, type)
   const blocked = outsideOf(set) !== 0 || notKnownOf(set) !== 0
   const plugs = searching && blocked ? smallestPlugs(reach, type, survey.joints[type]!) : null
   return {
-    effects: reach.effectsOf(type).map(effect => ({ kind: effect.kind, borne: outsideOf(bitOf(effect.kind)) === 0 && notKnownOf(bitOf(effect.kind)) === 0, path: pathView(survey, effect) })),
+    searched: searching, effects: !searching ? [] : reach.effectsOf(type).map(effect => ({ kind: effect.kind, borne: outsideOf(bitOf(effect.kind)) === 0 && notKnownOf(bitOf(effect.kind)) === 0, path: pathView(survey, effect) })),
     plugs: plugs && {
       collaborators: plugs.collaborators.map(one => (typeof one === 'number' ? { name: model.types[one]!.name, type: model.types[one]!.id } : { name: one, type: null })), proven: plugs.proven,
       others: othersFreed(survey, type, plugs.collaborators)
@@ -58,7 +58,7 @@ export function insideView(survey: Survey, type: number): Pick<ClassView, 'cohes
 }
 
 /** Effects that a collaborator reaches by itself, for the table of joints. */
-export function effectsBehind(survey: Survey, collaborator: number): readonly string[] { return kindsIn(survey.reach.setOf(collaborator)) }
+export function effectsBehind(survey: Survey, collaborator: number): readonly string[] { return kindsIn(survey.reach.deciding(collaborator)) }
 
 /** Verdicts of the types of each module, and of all below it. */
 export function verdictsByModule(survey: Survey): { readonly own: ReadonlyMap<string, VerdictCounts>; readonly subtree: ReadonlyMap<string, VerdictCounts> } {

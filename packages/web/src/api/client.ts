@@ -1,7 +1,7 @@
 import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  ChangeView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, GitView, JobView, LandView, ProjectView, ReferenceView, TypeRow
+  BranchView, ChangeView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -38,6 +38,10 @@ export const api = {
   land: (id: number) => request<LandView>('GET', at(id, '/land')),
   cycles: (id: number) => request<CycleRow[]>('GET', at(id, '/cycles')),
   cycle: (id: number, key: string) => request<CycleView>('GET', at(id, `/cycle?${query({ key })}`)),
+  history: (id: number) => request<HistoryRow[]>('GET', at(id, '/history')),
+  surveyCommits: (id: number, commits: number) => request<JobView>('POST', at(id, '/history'), { commits }),
+  compare: (id: number, before: number, after: number) => request<ComparisonView>('GET', at(id, `/compare?${query({ before: String(before), after: String(after) })}`)),
+  branch: (id: number) => request<BranchView | null>('GET', at(id, '/branch')),
   findings: (id: number) => request<FindingRow[]>('GET', at(id, '/findings')),
   finding: (id: number, finding: string) => request<FindingView>('GET', at(id, `/finding?${query({ id: finding })}`)),
   setAside: (id: number, finding: string, reason: string) => request<void>('PUT', at(id, '/aside'), { finding, reason }),
@@ -56,6 +60,13 @@ export const api = {
   write: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/write`),
   undo: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/undo`),
   cancelJob: (id: number) => request<{ cancelled: boolean }>('POST', `/api/jobs/${id}/cancel`)
+}
+
+/** Watches a project while a page shows it; calls back with the number of each new survey. Returns what ends that. */
+export function followProject(id: number, listener: (survey: number) => void): () => void {
+  const events = new EventSource(`/api/projects/${id}/events`)
+  events.onmessage = event => listener((JSON.parse(String(event.data)) as { survey: number }).survey)
+  return () => events.close()
 }
 
 /** Follows a job until it ends; calls back with every state. Returns what stops following. */

@@ -12,7 +12,7 @@ const inProject = computed(() => route.params.project !== undefined)
 const links = [
   { name: 'land', label: 'Lay of the land', also: ['modules'] }, { name: 'findings', label: 'Next steps', also: [] }, { name: 'cycles', label: 'Cycles', also: [] },
   { name: 'classes', label: 'Classes', also: ['class'] }, { name: 'changes', label: 'Changes', also: ['new-change', 'change'] },
-  { name: 'settings', label: 'Settings', also: [] }
+  { name: 'history', label: 'History', also: [] }, { name: 'settings', label: 'Settings', also: [] }
 ]
 const isHere = (link: (typeof links)[number]) => route.name === link.name || link.also.includes(String(route.name))
 </script>

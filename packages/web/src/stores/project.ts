@@ -1,7 +1,7 @@
 import type { JobView, ProjectView } from '@hollowmoor/contract/views'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ApiError, followJob } from '../api/client'
+import { api, ApiError, followJob, followProject } from '../api/client'
 
 /** The project that is open: its state, the survey under way, and whether its survey still matches its files. */
 export const useProjectStore = defineStore('project', () => {
@@ -10,6 +10,8 @@ export const useProjectStore = defineStore('project', () => {
   const changedFiles = ref<string[]>([])
   const error = ref<string | null>(null)
   let stopFollowing: (() => void) | undefined
+  let stopWatching: (() => void) | undefined
+  let watched = 0
 
   /** Changes with every new survey, so that views know when to load again. */
   const version = computed(() => `${project.value?.id ?? 0}:${project.value?.surveyId ?? 0}`)
@@ -23,8 +25,17 @@ export const useProjectStore = defineStore('project', () => {
       error.value = failure instanceof ApiError ? failure.message : String(failure)
       return
     }
+    watchFiles(id)
     if (project.value.job !== null) follow(project.value.job)
     else void checkStale()
+  }
+
+  /** Saved files lead to a new survey, and that to new figures, without a reload. */
+  function watchFiles(id: number): void {
+    if (watched === id) return
+    stopWatching?.()
+    watched = id
+    stopWatching = followProject(id, () => { void api.project(id).then(view => { if (project.value?.id === id) { project.value = view; changedFiles.value = [] } }) })
   }
 
   function follow(id: number): void {

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { TypeRow } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
+import TakeAlong from '../../components/TakeAlong.vue'
 import VerdictGlyph from '../../components/VerdictGlyph.vue'
 import { counted, KIND_WORDS, VERDICT_WORDS } from '../../labels'
 import { useProjectStore } from '../../stores/project'
@@ -35,7 +36,7 @@ const welds = computed(() => rows.value.reduce((sum, row) => sum + row.welded, 0
     <p v-if="types.error.value && !store.job" class="bad">{{ types.error.value }}</p>
     <h1 v-if="types.data.value"><strong>{{ counted(rows.length, 'type') }}</strong><template v-if="module"> in <span class="mono">{{ module }}</span> (<RouterLink :to="{ query: {} }">all</RouterLink>)</template><template v-if="verdict"> that can be tested thus: {{ VERDICT_WORDS[verdict] }} (<RouterLink :to="{ query: {} }">all</RouterLink>)</template> with <span class="bad">{{ counted(welds, 'welded joint') }}</span>: places where nothing outside can put another object.</h1>
     <section class="sheet list">
-      <header><el-input v-model="filter" placeholder="Part of a name or path" aria-label="Filter" clearable class="filter" /><el-checkbox v-model="withTests" label="with test code" /></header>
+      <header><el-input v-model="filter" placeholder="Part of a name or path" aria-label="Filter" clearable class="filter" /><el-checkbox v-model="withTests" label="with test code" /><TakeAlong :project="id" :files="[{ what: 'types.csv', label: 'CSV' }, { what: 'dependencies.csv', label: 'dependencies as CSV' }]" /></header>
       <table class="plain">
         <thead><tr><th><button @click="router.replace({ query: { ...route.query, sort: 'name' } })">type{{ sort === 'name' ? ' ▴' : '' }}</button></th><th>kind</th><th>tested</th><th v-for="column in columns" :key="column.key" class="figure"><button :title="column.help" @click="router.replace({ query: { ...route.query, sort: column.key } })">{{ column.label }}{{ sort === column.key ? ' ▾' : '' }}</button></th></tr></thead>
         <tbody>

@@ -16,7 +16,8 @@ const kindWords: Record<SetupView['kind'], string> = { double: 'a double will do
 <template>
   <section class="sheet">
     <header><h2>What it reaches outside, by the shortest way</h2></header>
-    <p v-if="props.reach.effects.length === 0" class="empty">Nothing: no file, clock, server or screen is touched, whatever it calls.</p>
+    <p v-if="!props.reach.searched" class="empty">The ways are looked for as soon as the code is read again.</p>
+    <p v-else-if="props.reach.effects.length === 0" class="empty">Nothing: no file, clock, server or screen is touched, whatever it calls.</p>
     <details v-for="effect in props.reach.effects" :key="effect.kind" class="effect" :open="props.reach.effects.length === 1">
       <summary><strong :class="effect.borne || effect.kind === 'unknown' || effect.kind === 'unresolved' ? 'soft' : 'bad'">{{ effectWord(effect.kind) }}</strong> <span class="soft">{{ effect.borne ? 'does not disturb a test' : counted(effect.path.length, 'step') }}: {{ effect.path.map(step => step.name).filter((name, index, all) => name !== all[index - 1]).join(' → ') }}</span></summary>
       <ol><li v-for="(step, index) in effect.path" :key="index"><RouterLink class="mono" :to="{ query: { type: step.type } }">{{ step.name }}</RouterLink> <span class="soft">{{ memberWord(step.member) }}</span> <a class="mono" :href="editorHref(props.root, step.file, step.line, step.column)" title="Open in your editor">{{ step.file }}:{{ step.line }}</a></li></ol>

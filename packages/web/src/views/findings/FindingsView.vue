@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { FindingRow } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import ExcerptLines from '../../components/ExcerptLines.vue'
+import TakeAlong from '../../components/TakeAlong.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
 import { freedText, subjectLink } from '../../finding-links'
@@ -60,6 +61,7 @@ async function takeBack(row: FindingRow): Promise<void> {
         <header>
           <el-input v-model="words" placeholder="Part of a name or sentence" aria-label="Filter" clearable class="filter" />
           <label class="kinds">kind <select :value="kind" @change="set({ kind: ($event.target as HTMLSelectElement).value || undefined })"><option value="">all</option><option v-for="[one, count] in kinds" :key="one" :value="one">{{ FINDING_WORDS[one] ?? one }} ({{ count }})</option></select></label>
+          <TakeAlong :project="id" :files="[{ what: 'findings.csv', label: 'CSV' }]" />
         </header>
         <button v-for="one in rows.slice(0, most)" :key="one.id" class="row item" :class="{ chosen: one.id === chosenId }" :aria-pressed="one.id === chosenId" @click="set({ finding: one.id })">
           <span class="kind">{{ FINDING_WORDS[one.kind] ?? one.kind }}<span v-if="one.cameBack" class="heed"> · changed since it was set aside</span></span><span class="good frees">{{ freedText(one) }}</span>

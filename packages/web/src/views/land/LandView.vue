@@ -7,6 +7,9 @@ import { usePreferences } from '../../composables/usePreferences'
 import { freedText, subjectLink } from '../../finding-links'
 import { counted, FINDING_WORDS, labelOf } from '../../labels'
 import { useProjectStore } from '../../stores/project'
+import BranchPanel from './BranchPanel.vue'
+import TakeAlong from '../../components/TakeAlong.vue'
+import { drawingText, saveText } from '../../save-drawing'
 import WatershedDrawing from './WatershedDrawing.vue'
 
 const route = useRoute()
@@ -34,6 +37,10 @@ const set = (query: Record<string, string | undefined>) => router.push({ query: 
 const open = (module: string) => set({ within: module, module: undefined })
 const tested = computed(() => { const one = summary.value?.verdicts; return one ? one.alone + one['with-real-classes'] + one['needs-outside'] + one['not-known'] : 0 })
 const shareOf = (count: number) => `${Math.round((100 * count) / Math.max(1, tested.value))} %`
+function saveMap(): void {
+  const svg = document.querySelector<SVGSVGElement>('svg.watershed')
+  if (svg) saveText(`${store.project?.name ?? 'map'}.svg`, 'image/svg+xml', drawingText(svg))
+}
 const ratio = (value: number | null | undefined) => (value === null || value === undefined ? '–' : value.toFixed(2))
 </script>
 
@@ -51,11 +58,12 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
           <strong>{{ counted(summary.cutReferences, 'reference') }}</strong> {{ summary.cutReferences === 1 ? 'is' : 'are' }} enough to break {{ summary.moduleCycles === 1 ? 'it' : 'them' }}{{ summary.proven ? '' : ' as far as we know' }}.
         </template>
         <template v-else><span class="good">No module depends on itself in a circle.</span></template>
-        <template v-if="summary.verdicts && tested > 0"> Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone }}</RouterLink> can be tested alone and <RouterLink class="bad" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
-        <template v-if="summary.unresolved > 0"> <a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
-        <template v-if="summary.unreadFiles > 0"> {{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
-        <template v-if="summary.problems > 0"> <a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
+        <template v-if="summary.verdicts && tested > 0">&#32;Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone }}</RouterLink> can be tested alone and <RouterLink class="bad" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
+        <template v-if="summary.unresolved > 0">&#32;<a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
+        <template v-if="summary.unreadFiles > 0">&#32;{{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
+        <template v-if="summary.problems > 0">&#32;<a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
       </h1>
+      <BranchPanel :project="id" />
       <section v-if="showing" class="sheet told">
         <table class="plain">
           <tbody v-if="showing === 'problems'"><tr v-for="(one, index) in land.data.value.problems" :key="index"><td><a class="mono" :href="editorHref(store.project?.path ?? '', one.file, one.line)">{{ one.file }}:{{ one.line }}</a></td><td>{{ one.message }}</td></tr></tbody>
@@ -76,7 +84,7 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
             <RouterLink :to="{ name: 'classes', params: { project: id }, query: { module: chosen.node.id } }">Its classes</RouterLink>
             <a v-if="chosen.node.opens" href="#" @click.prevent="open(chosen.node.id)">Open it</a>
           </footer>
-          <footer v-else class="chosen soft">Stone: a module, area by lines, ring by the types that can be tested without the outside, of those with logic. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.</footer>
+          <footer v-else class="chosen soft">Stone: a module, area by lines, ring by the types that can be tested without the outside, of those with logic. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.<br><TakeAlong :project="id" :files="[{ what: 'survey.html', label: 'page to hand round' }, { what: 'modules.graphml', label: 'modules as GraphML' }, { what: 'types.graphml', label: 'types as GraphML' }]">, <a href="#" @click.prevent="saveMap">map as SVG</a></TakeAlong></footer>
         </section>
         <section class="sheet steps">
           <header><h2>Next steps, most freed for least</h2><RouterLink v-if="(summary.findings ?? 0) > 0" :to="{ name: 'findings', params: { project: id } }">All {{ summary.findings }}</RouterLink></header>

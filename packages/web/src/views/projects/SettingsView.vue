@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import type { SettingsInput } from '@hollowmoor/contract/settings'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
@@ -14,6 +15,8 @@ const id = Number(route.params.project)
 const exclude = ref('')
 const tests = ref('')
 const moduleRoots = ref('')
+const effects = ref('')
+const kind = ref<'application' | 'library'>('application')
 const useGitignore = ref(true)
 const saved = ref('')
 const error = ref<string | null>(null)
@@ -25,12 +28,22 @@ watch(() => store.project?.settings, settings => {
   tests.value = settings.tests.join('\n')
   moduleRoots.value = settings.moduleRoots.join('\n')
   useGitignore.value = settings.useGitignore
+  kind.value = settings.kind
+  effects.value = settings.effects.map(one => `${one.match} ${one.effect}${one.when ? ` ${one.when}` : ''}`).join('\n')
 }, { immediate: true })
 
+/** `signal-kit network`, `sluice-display#DisplayView framework extended`: one entry a line. */
+function entries(text: string) {
+  return lines(text).map(line => {
+    const [match, effect, when] = line.split(/\s+/)
+    if (!match || !effect || (when !== undefined && when !== 'used' && when !== 'extended')) throw new Error(`"${line}" is no entry: write what is matched, its effect, and if need be "used" or "extended".`)
+    return { match, effect, ...(when ? { when } : {}) } as NonNullable<SettingsInput['effects']>[number]
+  })
+}
 const lines = (text: string) => text.split('\n').map(line => line.trim()).filter(line => line !== '')
 async function save(): Promise<void> {
   try {
-    await api.updateProject(id, { settings: { exclude: lines(exclude.value), tests: lines(tests.value), moduleRoots: lines(moduleRoots.value), useGitignore: useGitignore.value } })
+    await api.updateProject(id, { settings: { exclude: lines(exclude.value), tests: lines(tests.value), moduleRoots: lines(moduleRoots.value), useGitignore: useGitignore.value, effects: entries(effects.value), kind: kind.value } })
     error.value = null
     saved.value = 'Saved; surveying again.'
     await store.survey()
@@ -53,6 +66,9 @@ async function save(): Promise<void> {
         <el-input id="tests" v-model="tests" type="textarea" :rows="5" class="mono" />
         <label for="roots"><strong>Modules</strong>: each folder is one, nested. Folders named here are one each instead, with all they hold</label>
         <el-input id="roots" v-model="moduleRoots" type="textarea" :rows="3" class="mono" placeholder="packages/core" />
+        <label for="effects"><strong>What touches the outside</strong>: code from elsewhere and its effect, one a line, such as <span class="mono">signal-kit network</span> or <span class="mono">odd-kit pure</span></label>
+        <el-input id="effects" v-model="effects" type="textarea" :rows="3" class="mono" placeholder="display-kit#View framework extended" />
+        <label for="kind"><strong>It is</strong> <select id="kind" v-model="kind"><option value="application">an application</option><option value="library">a library that others build on</option></select></label>
         <label for="editor"><strong>Your editor</strong>: the form of links to a line, with {path}, {line} and {column}</label>
         <el-input id="editor" v-model="editorLink" class="mono" />
       </section>
