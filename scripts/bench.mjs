@@ -13,7 +13,7 @@ import { linkModel } from '@hollowmoor/core/model/link'
 import { catalogueOf } from '@hollowmoor/core/effect/shipped'
 import { findingsOf } from '@hollowmoor/core/find/findings'
 import { jointsOf } from '@hollowmoor/core/measure/joints'
-import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { findBrowser, root } from './setup.mjs'
 

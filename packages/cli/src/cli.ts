@@ -8,7 +8,7 @@ import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catal
 import { compareSurveys } from '@hollowmoor/core/compare/compare'
 import { digestOf } from '@hollowmoor/core/compare/digest'
 import type { Survey } from '@hollowmoor/core/survey'
-import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { surveyCommit } from '@hollowmoor/host/commit-survey'
 import { forkPoint } from '@hollowmoor/host/commit-source'
 import { CompileCheck } from '@hollowmoor/host/compile-check'

@@ -3,7 +3,7 @@ import { JAVA_GRAMMAR, Kind } from '@hollowmoor/core/read/java/syntax'
 import { readPom } from '@hollowmoor/core/read/java/project-files'
 import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
 import { seededRandom } from '@hollowmoor/core/graph/random'
-import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { measureProject } from '@hollowmoor/core/survey'
 import { JAVA_WASM, javaLanguage, javaReferences, javaSource, readJava, tools, unboundIn } from './java.js'
 

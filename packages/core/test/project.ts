@@ -4,7 +4,7 @@ import { OverlayFileSource } from '@hollowmoor/core/read/file-source'
 import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
 import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { measureProject } from '@hollowmoor/core/survey'
-import { surveyDocumentPieces } from '@hollowmoor/core/survey-document'
+import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
 

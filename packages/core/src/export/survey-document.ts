@@ -1,10 +1,10 @@
-import { cohesionOf, ownUsesByType } from './measure/cohesion.js'
-import type { Cycle } from './measure/cycles.js'
-import { JOINT_KINDS } from './measure/joints.js'
-import { pathLines } from './measure/places.js'
-import { setupOf } from './measure/setup-tree.js'
-import { findingsOf } from './find/findings.js'
-import type { Survey } from './survey.js'
+import { cohesionOf, ownUsesByType } from '../measure/cohesion.js'
+import type { Cycle } from '../measure/cycles.js'
+import { JOINT_KINDS } from '../measure/joints.js'
+import { pathLines } from '../measure/places.js'
+import { setupOf } from '../measure/setup-tree.js'
+import { findingsOf } from '../find/findings.js'
+import type { Survey } from '../survey.js'
 
 /** Places of one finding that the document tells; its cost counts all. */
 const EVIDENCE = 100
