@@ -97,6 +97,8 @@ test('from the overview to what keeps a class from being tested, its way line by
   await see('.plug', 'Plug Logbook and it reaches nothing outside; no smaller set does.')
   await page.evaluate(() => { for (const one of document.querySelectorAll('details.effect')) (one as HTMLDetailsElement).open = true })
   await see('.effect', 'src/records/logbook.ts:17')
+  await page.click('[aria-label="What if Logbook were plugged?"]')
+  await see('.what-if', 'With Logbook plugged: with real classes')
   expect(errors).toEqual([])
 })
 

@@ -28,6 +28,9 @@ export const HistorySchema = z.strictObject({ commits: z.int().min(1).max(200) }
 export const ExportSchema = z.enum(['types.csv', 'modules.csv', 'findings.csv', 'dependencies.csv', 'modules.graphml', 'files.graphml', 'types.graphml', 'survey.html'])
 export type ExportName = z.infer<typeof ExportSchema>
 
+/** A what-if: these collaborators of a type handed in as abstractions. */
+export const PluggedSchema = z.strictObject({ type: z.string().min(1).max(4000), collaborators: z.array(z.string().max(4000)).max(500) })
+
 export type StepInput = z.infer<typeof NewChangeSchema>['steps'][number]
 export type Decisions = z.infer<typeof DecisionsSchema>
 export type Commands = z.infer<typeof CommandsSchema>

@@ -185,6 +185,15 @@ export interface ReachView {
   readonly setup: { readonly arguments: readonly SetupView[]; readonly realObjects: number; readonly doubles: number; readonly lines: number }
 }
 
+/** What would be of a type with some of its collaborators plugged. */
+export interface PluggedView {
+  readonly verdict: Verdict | null
+  /** Kinds of effects that it would still reach. */
+  readonly effects: readonly string[]
+  /** How many other types that need the outside now would be free with the same plugged. */
+  readonly others: number
+}
+
 export interface CohesionView {
   readonly lcom4: number | null
   readonly tcc: number | null

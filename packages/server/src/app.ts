@@ -4,7 +4,7 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, SetAsideSchema } from '@hollowmoor/contract/api'
+import { DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
@@ -107,6 +107,10 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.get('/api/projects/:id/cycle', async (request, response) => { response.json(need(await projects.ask(await project(request), 'cycle', [text(request, 'key')]))) })
   app.get('/api/projects/:id/types', async (request, response) => { response.json(need(await projects.ask(await project(request), 'types', []))) })
   app.get('/api/projects/:id/type', async (request, response) => { response.json(need(await projects.ask(await project(request), 'type', [text(request, 'type')]).then(view => withFindings(request, view)))) })
+  app.post('/api/projects/:id/plugged', async (request, response) => {
+    const { type, collaborators } = body(PluggedSchema, request)
+    response.json(need(await projects.ask(await project(request), 'plugged', [type, collaborators])))
+  })
   app.get('/api/projects/:id/references', async (request, response) => {
     response.json(need(await projects.ask(await project(request), 'references', [text(request, 'level') as CycleLevel, text(request, 'within'), text(request, 'from'), text(request, 'to')])))
   })

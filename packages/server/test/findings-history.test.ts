@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync }
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
-import type { BranchView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, ProjectView } from '@hollowmoor/contract/views'
+import type { BranchView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, PluggedView, ProjectView } from '@hollowmoor/contract/views'
 import type { Started } from '../dist/serve.js'
 // The built server: its threads run built files.
 import { serve } from '../dist/serve.js'
@@ -77,6 +77,16 @@ describe('findings', () => {
     expect(view.reach.plugs).toMatchObject({ collaborators: [{ name: 'Logbook' }], proven: true })
     expect(view.reach.plugs!.others).toBeGreaterThan(5)
   })
+})
+
+test('a what-if answers what would be of a class with some of it plugged', async () => {
+  const type = 'src/notices/notice-board.ts#NoticeBoard'
+  const ask = async (collaborators: string[]) => (await send('post', '/plugged', { type, collaborators })).body as PluggedView
+  expect(await ask([])).toMatchObject({ verdict: 'needs-outside' })
+  const freed = await ask(['src/records/logbook.ts#Logbook'])
+  expect([freed.effects, freed.verdict]).toEqual([[], 'alone'])
+  expect(freed.others).toBeGreaterThan(5)
+  expect((await send('post', '/plugged', { type: 'none', collaborators: [] })).status).toBe(404)
 })
 
 describe('history', () => {

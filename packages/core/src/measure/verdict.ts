@@ -1,3 +1,4 @@
+import type { EffectSet } from '../effect/kinds.js'
 import { notKnownOf, outsideOf } from '../effect/kinds.js'
 import type { CodeModel } from '../model/code-model.js'
 import type { Joint } from './joints.js'
@@ -9,12 +10,19 @@ export type Verdict = (typeof VERDICTS)[number]
 
 /** The verdict on a type; null for test code and for types without logic. */
 export function verdictOf(model: CodeModel, joints: readonly (readonly Joint[])[], reach: Reach, type: number): Verdict | null {
+  const { test, members } = model.types[type]!
+  if (test || !members.some(member => member.logic)) return null
+  return verdictFrom(model, type, joints[type]!, reach.deciding(type))
+}
+
+/** The verdict on a type that holds its collaborators by `joints` and reaches `set`. */
+export function verdictFrom(model: CodeModel, type: number, joints: readonly Joint[], set: EffectSet): Verdict | null {
   const { test, members, parameters } = model.types[type]!
   if (test || !members.some(member => member.logic)) return null
-  const set = reach.deciding(type)
   if (outsideOf(set) !== 0) return 'needs-outside'
   if (notKnownOf(set) !== 0) return 'not-known'
-  const isReal = joints[type]!.some(joint => joint.kind === 'bolted') || parameters.some(parameter => parameter.kind === 'class' && !parameter.optional)
+  const plugged = new Set(joints.filter(joint => joint.kind === 'plugged').map(joint => joint.to))
+  const isReal = joints.some(joint => joint.kind === 'bolted') || parameters.some(parameter => parameter.kind === 'class' && !parameter.optional && !plugged.has(model.typeIndex.get(parameter.type) ?? -1))
   return isReal ? 'with-real-classes' : 'alone'
 }
 

@@ -1,7 +1,7 @@
 import type { ExportName, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type {
-  ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, ReferenceView, SurveySummary, TypeRow, CycleLevel
+  ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
@@ -27,6 +27,8 @@ export interface ProjectCalls {
   digest(): SurveyDigest | Refusal
   /** Surveys a commit of the repository around a folder; the project's own survey stays. */
   commitDigest(root: string, hash: string, settings: ProjectSettings | null): Promise<SurveyDigest | Refusal>
+  /** What would be of a type with some of its collaborators plugged. */
+  plugged(type: string, collaborators: readonly string[]): PluggedView | Refusal
   /** A table, a graph or a page to take along. */
   exported(what: ExportName, title: string): string | Refusal
   findings(): readonly FindingRow[] | Refusal

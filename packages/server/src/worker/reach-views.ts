@@ -1,4 +1,4 @@
-import type { ClassView, PathStepView, ReachView, SetupView, VerdictCounts } from '@hollowmoor/contract/views'
+import type { ClassView, PathStepView, PluggedView, ReachView, SetupView, VerdictCounts } from '@hollowmoor/contract/views'
 import { bitOf, kindsIn, notKnownOf, outsideOf } from '@hollowmoor/core/effect/kinds'
 import { clientGroups } from '@hollowmoor/core/find/interfaces'
 import { cohesionOf, ownUsesByType } from '@hollowmoor/core/measure/cohesion'
@@ -7,7 +7,7 @@ import { collaboratorOf, smallestPlugs } from '@hollowmoor/core/measure/plugs'
 import type { ReachedEffect } from '@hollowmoor/core/measure/reach'
 import type { SetupNode } from '@hollowmoor/core/measure/setup-tree'
 import { setupOf } from '@hollowmoor/core/measure/setup-tree'
-import { countVerdicts } from '@hollowmoor/core/measure/verdict'
+import { countVerdicts, verdictFrom } from '@hollowmoor/core/measure/verdict'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesOn } from '@hollowmoor/core/survey'
 
@@ -35,6 +35,15 @@ function pathView({ model }: Survey, effect: ReachedEffect): PathStepView[] {
 
 function setupView(survey: Survey, { name, text, kind, type, children }: SetupNode): SetupView {
   return { name, text, kind, type: type < 0 ? null : survey.model.types[type]!.id, children: children.map(child => setupView(survey, child)) }
+}
+
+/** What would be of a type if `plugged`, ids of types or names of externals, were handed in as abstractions. */
+export function pluggedView(survey: Survey, type: number, plugged: readonly string[]): PluggedView {
+  const collaborators = plugged.map(name => survey.model.typeIndex.get(name) ?? name), set = new Set(collaborators)
+  const left = survey.reach.setWithout(type, set)
+  const joints = survey.joints[type]!.map(joint => (set.has(collaboratorOf(joint)) ? { ...joint, kind: 'plugged' as const } : joint))
+  const verdict = verdictFrom(survey.model, type, joints, left)
+  return { verdict, effects: kindsIn(outsideOf(left) | notKnownOf(left)), others: othersFreed(survey, type, collaborators) }
 }
 
 /** How many other types would reach nothing outside with the same plugged. */

@@ -1,7 +1,7 @@
 import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  BranchView, ChangeView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, ProjectView, ReferenceView, TypeRow
+  BranchView, ChangeView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -42,6 +42,7 @@ export const api = {
   surveyCommits: (id: number, commits: number) => request<JobView>('POST', at(id, '/history'), { commits }),
   compare: (id: number, before: number, after: number) => request<ComparisonView>('GET', at(id, `/compare?${query({ before: String(before), after: String(after) })}`)),
   branch: (id: number) => request<BranchView | null>('GET', at(id, '/branch')),
+  plugged: (id: number, type: string, collaborators: string[]) => request<PluggedView>('POST', at(id, '/plugged'), { type, collaborators }),
   findings: (id: number) => request<FindingRow[]>('GET', at(id, '/findings')),
   finding: (id: number, finding: string) => request<FindingView>('GET', at(id, `/finding?${query({ id: finding })}`)),
   setAside: (id: number, finding: string, reason: string) => request<void>('PUT', at(id, '/aside'), { finding, reason }),

@@ -45,6 +45,14 @@ function plugSteps(one: JointView): string[] {
   const needsInterface = row?.kind === 'class'
   return [...(needsInterface ? [`extract-interface:${one.type}`] : []), ...one.remedies.map(remedy => remedy.id)]
 }
+/** Collaborators that are plugged in thought alone: the URL holds them, the server answers. */
+const thought = computed(() => (route.query.plug === undefined ? [] : [route.query.plug].flat().filter((one): one is string => typeof one === 'string')))
+const whatIf = useLoaded([() => store.version, type, thought], () => (thought.value.length === 0 ? null : api.plugged(id, type.value, thought.value)))
+function think(one: JointView): void {
+  const key = keyOf(one)
+  void router.replace({ query: { ...route.query, plug: thought.value.includes(key) ? thought.value.filter(other => other !== key) : [...thought.value, key] } })
+}
+const thoughtSteps = computed(() => [...new Set((view.value?.joints ?? []).filter(one => thought.value.includes(keyOf(one)) && one.remedies.length > 0).flatMap(plugSteps))])
 const plan = (steps: string[]) => router.push({ name: 'new-change', params: { project: id }, query: { step: steps, about: type.value } })
 const outside = computed(() => view.value?.reach.effects.filter(effect => !effect.borne && effect.kind !== 'unknown' && effect.kind !== 'unresolved') ?? [])
 </script>
@@ -78,10 +86,11 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
         <section class="sheet">
           <header><h2>Joints: how it holds what it uses</h2></header>
           <table class="plain joints">
-            <thead><tr><th /><th>collaborator</th><th>because</th><th>behind it</th><th class="figure">refs</th><th /></tr></thead>
+            <thead><tr><th /><th title="What if it were plugged?">if</th><th>collaborator</th><th>because</th><th>behind it</th><th class="figure">refs</th><th /></tr></thead>
             <tbody>
               <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
-                <td class="shape"><JointGlyph :kind="one.kind" /></td>
+                <td class="shape"><JointGlyph :kind="one.kind" :class="{ quiet: one.pure }" /></td>
+                <td class="if"><input v-if="one.kind === 'welded' || one.kind === 'bolted'" type="checkbox" :checked="thought.includes(keyOf(one))" :aria-label="`What if ${one.name} were plugged?`" @change="think(one)"></td>
                 <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
                 <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
                 <td class="behind"><span v-if="one.pure" class="good">only computes</span><span v-else class="soft">{{ one.behind.map(effectWord).join(', ') }}</span></td>
@@ -90,6 +99,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
               </tr>
             </tbody>
           </table>
+          <p v-if="thought.length > 0 && whatIf.data.value" class="what-if" role="status">With {{ thought.map(one => labelOf(one)).join(', ') }} plugged: <VerdictGlyph v-if="whatIf.data.value.verdict" :verdict="whatIf.data.value.verdict" /><template v-if="whatIf.data.value.effects.length > 0">, it still reaches {{ whatIf.data.value.effects.map(effectWord).join(', ') }}</template>.<template v-if="whatIf.data.value.others > 0"> {{ counted(whatIf.data.value.others, 'other type') }} would be free too.</template> <el-button v-if="thoughtSteps.length > 0" size="small" type="primary" @click="plan(thoughtSteps)">Turn it into a change</el-button></p>
           <p v-if="view.joints.length === 0" class="empty">It uses no behaviour of others.</p>
           <template v-if="view.implementers.length > 0"><header class="second"><h2>Implemented or extended by</h2></header><p class="list"><RouterLink v-for="one in view.implementers" :key="one.id" class="mono" :to="{ query: { type: one.id } }">{{ one.name }}</RouterLink></p></template>
         </section>
@@ -114,7 +124,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
 .columns:has(.lines) { grid-template-columns: minmax(220px, 1fr) minmax(400px, 1.7fr) minmax(360px, 1.7fr); }
 .columns:has(.lines) > section { max-height: calc(100vh - 190px); overflow: auto; }
 .finding { display: block; padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; color: inherit; text-decoration: none; } .finding:hover { background: var(--heather-soft); }
-.behind { font-size: 13.5px; }
+.behind { font-size: 13.5px; } .behind .good { white-space: nowrap; } .quiet { opacity: .4; } .if { padding-right: 0 !important; } .what-if { padding: 9px 14px; margin: 0; background: var(--heather-soft); }
 .item { padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; }
 .item:hover, .item.chosen, tr.chosen { background: var(--heather-soft); }
 .second { border-top: 1px solid var(--rule); }
