@@ -170,24 +170,37 @@ test('a reload and Back keep what was selected', async () => {
   await page.waitForFunction(() => !location.search.includes('module='))
 })
 
-test('a saved file shows without a reload; one that changed while nobody looked is told, and renewed with one button', async () => {
+test('a saved file shows without a reload', async () => {
   const path = join(data, 'demo/withymere/src/water/rainfall.ts')
   const before = readFileSync(path, 'utf8')
   const { writeFileSync } = await import('node:fs')
   await page.goto(`${base}/projects/1/classes`)
   await see('td', 'Rainfall')
-  await new Promise(resolve => setTimeout(resolve, 1500))
   writeFileSync(path, `${before}\nexport class Drizzle { light(): boolean { return true; } }\n`)
   await see('td', 'Drizzle')
+  writeFileSync(path, before)
+  await page.waitForFunction(() => ![...document.querySelectorAll('td')].some(node => node.textContent?.includes('Drizzle')))
+}, 300_000)
+
+test('a survey that no longer matches the files says so, and is renewed with one button', async () => {
+  const path = join(data, 'demo/withymere/src/water/rainfall.ts')
+  const before = readFileSync(path, 'utf8')
+  const { writeFileSync } = await import('node:fs')
+  // A page that does not watch, as after the connection was lost.
+  const script = await page.evaluateOnNewDocument(() => {
+    const Real = window.EventSource
+    window.EventSource = function (url: string) { return /projects\/\d+\/events/.test(url) ? { close: () => undefined } : new Real(url) } as unknown as typeof EventSource
+  })
   await page.goto('about:blank')
-  await new Promise(resolve => setTimeout(resolve, 2000))
+  await new Promise(resolve => setTimeout(resolve, 3000))
   writeFileSync(path, `${before}\nexport class Downpour { light(): boolean { return false; } }\n`)
   await page.goto(`${base}/projects/1/classes`)
   await see('.notice', '1 file changed since this survey')
   await press('.notice button', 'Renew the survey')
   await see('td', 'Downpour')
+  await page.removeScriptToEvaluateOnNewDocument(script.identifier)
   writeFileSync(path, before)
-})
+}, 300_000)
 
 test('a folder that is none is told beside the field', async () => {
   await page.goto(base)

@@ -124,6 +124,13 @@ export class Desk { private readonly store = new Store(); private readonly sums 
     expect(verdictsOf(told.survey)).toEqual({ A: 'alone' })
   })
 
+  test('what a native method does is not known either', () => {
+    const { survey } = readJava({ 'a/Nat.java': 'package a; class Nat { native int ask(); int twice() { return ask() * 2; } static int once() { return 1 + 1; } }', 'a/User.java': 'package a; class User { int go() { return Nat.once() + 1; } }' })
+    expect(survey.model.types.map(type => [type.name, survey.verdicts[type.index]])).toEqual([['Nat', 'not-known'], ['User', 'alone']])
+    const { model, reach } = survey
+    expect(pathLines(model, reach.effectsOf(model.typeIndex.get('a.Nat')!)[0]!).map(line => `${line.member}:${line.line}`)).toEqual(['ask:1'])
+  })
+
   test('the smallest set to plug leaves what is pure alone', () => {
     const { survey } = readProject(files)
     const desk = survey.model.typeIndex.get('desk.ts#Desk')!

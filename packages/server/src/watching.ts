@@ -1,3 +1,6 @@
+import { statSync } from 'node:fs'
+import { join } from 'node:path'
+import { isRefusal } from '@hollowmoor/contract/errors'
 import { watch } from 'chokidar'
 import type { FSWatcher } from 'chokidar'
 import type { Projects } from './projects.js'
@@ -24,6 +27,9 @@ export class Watching {
         clearTimeout(own.timer)
         own.timer = setTimeout(() => { void this.projects.survey(project, 'files were saved').catch(() => undefined) }, SETTLE)
       })
+      // What was saved while the watching began was not seen by it.
+      const begun = Date.now()
+      own.watcher.on('ready', () => { void this.savedSince(project, begun).then(saved => saved ? this.projects.survey(project, 'files were saved') : undefined).catch(() => undefined) })
       // Folders that cannot be watched are as if nobody saved in them.
       own.watcher.on('error', () => undefined)
       this.watched.set(project.id, entry = own)
@@ -39,6 +45,11 @@ export class Watching {
       this.watched.delete(project.id)
       void now.watcher.close()
     }
+  }
+
+  private async savedSince(project: ProjectRecord, begun: number): Promise<boolean> {
+    const changed = await this.projects.ask(project, 'changedFiles', [])
+    return !isRefusal(changed) && changed.some(path => (statSync(join(project.path, path), { throwIfNoEntry: false })?.mtimeMs ?? 0) >= begun)
   }
 
   async close(): Promise<void> {

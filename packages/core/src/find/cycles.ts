@@ -11,7 +11,12 @@ export const findCycles: Finder = survey => [
 ]
 
 function finding(survey: Survey, cycle: Cycle, kind: FindingKind, level: 'modules' | 'files' | 'types'): Finding {
-  const label = (id: string) => (cycle.within !== '.' && id.startsWith(`${cycle.within}/`) ? id.slice(cycle.within.length + 1) : id).replace(/^.*#(?=.)/, '').replace(/^.*\/(?=[^/]+\.ts#?$)/, '')
+  // Files and types by their own names; the places tell where they are.
+  const label = (id: string): string => {
+    if (level === 'types') return survey.model.types[survey.model.typeIndex.get(id) ?? -1]?.name ?? id
+    if (level === 'files') return id.slice(id.lastIndexOf('/') + 1)
+    return cycle.within !== '.' && id.startsWith(`${cycle.within}/`) ? id.slice(cycle.within.length + 1) : id
+  }
   const evidence = cycle.cut.dependencies.flatMap(one => one.references.map(at => atReference(survey, at, `${label(one.from)} uses ${label(one.to)}`)))
   const cuts = cycle.cut.dependencies.map(one => `${label(one.from)} → ${label(one.to)}`)
   return {

@@ -131,6 +131,10 @@ class CallGraphBuilder {
       const names = this.names[type.index]!
       const loading = names.get(LOADING)!, making = names.get(MAKING)!
       this.addPlain(making, loading, NOWHERE)
+      for (const [name, facts] of this.members[type.index]!) {
+        // What is declared and done elsewhere, as a native method is: nobody here knows what it does.
+        if (type.kind.endsWith('class') && facts.every(one => one.kind === 'method' && !one.hasBody && !one.abstract)) this.addEffect(names.get(name)!, 'unknown', NOWHERE, false)
+      }
       for (const member of type.members) {
         const node = names.get(member.name)!
         if (node === making) continue

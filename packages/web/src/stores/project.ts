@@ -38,6 +38,10 @@ export const useProjectStore = defineStore('project', () => {
     stopWatching = followProject(id, () => { void api.project(id).then(view => { if (project.value?.id === id) { project.value = view; changedFiles.value = [] } }) })
   }
 
+  // A page that the browser keeps to go back to looks at nothing meanwhile.
+  addEventListener('pagehide', () => { stopWatching?.(); stopWatching = undefined; watched = 0 })
+  addEventListener('pageshow', event => { if (event.persisted && project.value) void open(project.value.id) })
+
   function follow(id: number): void {
     stopFollowing?.()
     stopFollowing = followJob(id, state => {

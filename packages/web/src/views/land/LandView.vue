@@ -58,7 +58,7 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
           <strong>{{ counted(summary.cutReferences, 'reference') }}</strong> {{ summary.cutReferences === 1 ? 'is' : 'are' }} enough to break {{ summary.moduleCycles === 1 ? 'it' : 'them' }}{{ summary.proven ? '' : ' as far as we know' }}.
         </template>
         <template v-else><span class="good">No module depends on itself in a circle.</span></template>
-        <template v-if="summary.verdicts && tested > 0">&#32;Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone }}</RouterLink> can be tested alone and <RouterLink class="bad" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
+        <template v-if="summary.verdicts && tested > 0">&#32;Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone.toLocaleString('en') }}</RouterLink> can be tested alone and <RouterLink :class="{ bad: summary.verdicts['needs-outside'] > 0 }" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
         <template v-if="summary.unresolved > 0">&#32;<a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
         <template v-if="summary.unreadFiles > 0">&#32;{{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
         <template v-if="summary.problems > 0">&#32;<a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
@@ -87,7 +87,7 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
           <footer v-else class="chosen soft">Stone: a module, area by lines, ring by the types that can be tested without the outside, of those with logic. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.<br><TakeAlong :project="id" :files="[{ what: 'survey.html', label: 'page to hand round' }, { what: 'modules.graphml', label: 'modules as GraphML' }, { what: 'types.graphml', label: 'types as GraphML' }]">, <a href="#" @click.prevent="saveMap">map as SVG</a></TakeAlong></footer>
         </section>
         <section class="sheet steps">
-          <header><h2>Next steps, most freed for least</h2><RouterLink v-if="(summary.findings ?? 0) > 0" :to="{ name: 'findings', params: { project: id } }">All {{ summary.findings }}</RouterLink></header>
+          <header><h2>Next steps, most freed for least</h2><RouterLink v-if="(summary.findings ?? 0) > 0" :to="{ name: 'findings', params: { project: id } }">All {{ (summary.findings ?? 0).toLocaleString('en') }}</RouterLink></header>
           <p v-if="land.data.value.nextSteps.length === 0" class="empty">Nothing is found that is worth changing.</p>
           <ol>
             <li v-for="step in land.data.value.nextSteps" :key="step.id">
