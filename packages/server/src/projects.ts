@@ -79,10 +79,10 @@ export class Projects {
     })
   }
 
-  /** Surveys a project, or joins the survey that is under way. */
+  /** Surveys a project, or joins the survey that is under way; after a change that one may have read too early, so that another follows it. */
   async survey(record: ProjectRecord, cause = ''): Promise<JobView> {
     const running = this.jobs.runningFor(record.id, 'survey')
-    if (running) return running
+    if (running && cause === '') return running
     return this.jobs.start(record.id, 'survey', null, async ({ progress, signal }) => {
       const outcome = await this.thread(record.id).call('survey', [record.path, record.settings], { progress, signal })
       if (isRefusal(outcome)) throw new JobFailed(outcome.message)
