@@ -13,6 +13,7 @@ import { verdictOf } from './measure/verdict.js'
 import type { CodeModel } from './model/code-model.js'
 import { folderRule, linkModel } from './model/link.js'
 import { compareText } from './model/order.js'
+import { sameButForPlaces } from './model/same-structure.js'
 import { catalogueOf } from './effect/shipped.js'
 import type { ProjectFacts } from './read/language.js'
 import type { ProjectSettings } from './read/settings.js'
@@ -48,24 +49,45 @@ export function moduleRuleOf(roots: readonly string[]): (path: string) => string
 /** The settings that measuring looks at. */
 export type MeasureSettings = Partial<Pick<ProjectSettings, 'moduleRoots' | 'effects' | 'kind'>>
 
-/** Measures what was read. Pure: the same facts give the same survey. `solve`: finds the best cuts, by default one by one. */
-export function measureProject(facts: ProjectFacts, settings: MeasureSettings = {}, solve?: SolveCuts): Survey {
+/** An earlier measurement under the same settings, and the facts that it was made from. */
+export interface EarlierSurvey { readonly survey: Survey; readonly facts: ProjectFacts }
+
+/**
+ * Measures what was read. Pure: the same facts give the same survey. `solve`: finds the best cuts, by default one by one. Of an
+ * `earlier` survey is kept what cannot have changed.
+ */
+export function measureProject(facts: ProjectFacts, settings: MeasureSettings = {}, solve?: SolveCuts, earlier?: EarlierSurvey): Survey {
   const { moduleRoots = [], effects = [], kind = 'application' } = settings
   const moduleOf = moduleRuleOf(moduleRoots)
   const linked = linkModel(facts.files, moduleOf)
   const model: CodeModel = {
     ...linked, problems: [...facts.problems, ...linked.problems].sort((a, b) => compareText(a.file, b.file) || a.line - b.line)
   }
+  if (earlier && sameButForPlaces(earlier.facts.files, facts.files)) return movedSurvey(earlier.survey, model, facts)
   const dependencies = dependenciesOf(model)
   const graphs = moduleGraphs(model, dependencies)
-  const cycles = cyclesOf([...graphs, fileGraph(model, dependencies), typeGraph(model, dependencies)], solve)
+  // Cuts may be found elsewhere meanwhile; they are waited for when they are asked for.
+  const finishCycles = cyclesOf([...graphs, fileGraph(model, dependencies), typeGraph(model, dependencies)], solve)
   const joints = jointsOf(model)
   const reach = Reach.of(model, language => catalogueOf(language, effects))
+  let found: Cycle[][] | undefined
+  const cycles = () => (found ??= finishCycles())
   return {
     model, dependencies, ...fansOf(model, dependencies), joints, reach, kind,
     verdicts: model.types.map(type => verdictOf(model, joints, reach, type.index)),
     modules: measureModules(model, dependencies), moduleGraphs: graphs,
-    moduleCycles: cycles.slice(0, -2).flat(), fileCycles: cycles.at(-2)!, typeCycles: cycles.at(-1)!, unreadFiles: facts.unread, notInstalled: facts.notInstalled
+    get moduleCycles() { return cycles().slice(0, -2).flat() }, get fileCycles() { return cycles().at(-2)! }, get typeCycles() { return cycles().at(-1)! },
+    unreadFiles: facts.unread, notInstalled: facts.notInstalled
+  }
+}
+
+/** The same survey of code that has only moved: types, members and references have the same numbers, and stand elsewhere. */
+function movedSurvey(before: Survey, model: CodeModel, { unread, notInstalled }: ProjectFacts): Survey {
+  const { dependencies, fanIn, fanOut, joints, reach, kind, verdicts, moduleGraphs: graphs } = before
+  return {
+    model, dependencies, fanIn, fanOut, joints, reach, kind, verdicts, modules: measureModules(model, dependencies), moduleGraphs: graphs,
+    get moduleCycles() { return before.moduleCycles }, get fileCycles() { return before.fileCycles }, get typeCycles() { return before.typeCycles },
+    unreadFiles: unread, notInstalled
   }
 }
 

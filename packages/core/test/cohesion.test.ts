@@ -1,4 +1,4 @@
-import { cohesionOf, ownUsesByType } from '@hollowmoor/core/measure/cohesion'
+import { cohesionOf } from '@hollowmoor/core/measure/cohesion'
 import { setupOf } from '@hollowmoor/core/measure/setup-tree'
 import { readJava } from './java.js'
 import { readProject } from './project.js'
@@ -6,7 +6,7 @@ import { readProject } from './project.js'
 const cohesion = (body: string) => {
   const { model } = readProject({ 'a.ts': `export class A { ${body} }` }).survey
   const type = model.typeIndex.get('a.ts#A')!
-  return cohesionOf(model, type, ownUsesByType(model)[type]!)
+  return cohesionOf(model, type)
 }
 
 describe('cohesion, by hand', () => {
@@ -27,7 +27,7 @@ describe('cohesion, by hand', () => {
   test('the same in Java, with fields named without this', () => {
     const { model } = readJava({ 'a/A.java': 'package a; class A { int x; int y; public int p() { return x + 1; } public int q() { return this.x * 2; } public int r() { return y - 1; } }' }).survey
     const type = model.typeIndex.get('a.A')!
-    const found = cohesionOf(model, type, ownUsesByType(model)[type]!)
+    const found = cohesionOf(model, type)
     expect([found.lcom4, found.groups.map(group => group.methods)]).toEqual([2, [['p', 'q'], ['r']]])
     expect(found.tcc).toBeCloseTo(1 / 3)
   })

@@ -40,11 +40,14 @@ test('over random edits, reading again gives byte for byte what reading afresh g
     const session = new TypeScriptSession('/hm-test', DEFAULT_SETTINGS, LIBRARY_FOLDER)
     let files = start()
     let snapshot = session.read(sourceOf(files))
+    let survey = measureProject(snapshot.facts)
     for (let step = 0; step < 12; step++) {
       files = EDITS[Math.floor(random() * EDITS.length)]!(files, random)
+      const before = snapshot.facts
       snapshot = session.read(sourceOf(files), snapshot)
+      survey = measureProject(snapshot.facts, {}, undefined, { survey, facts: before })
       const fresh = new TypeScriptSession('/hm-test', DEFAULT_SETTINGS, LIBRARY_FOLDER).read(sourceOf(files))
-      expect({ seed, step, text: documentText(measureProject(snapshot.facts)) }).toEqual({ seed, step, text: documentText(measureProject(fresh.facts)) })
+      expect({ seed, step, text: documentText(survey) }).toEqual({ seed, step, text: documentText(measureProject(fresh.facts)) })
     }
   }
 })
@@ -55,4 +58,16 @@ test('a change inside a body leaves the facts of every other file as they were',
   const after = session.read(sourceOf({ ...start(), 'c3.ts': start()['c3.ts']!.replace('return 3', 'return 33') }), before)
   const same = after.facts.files.filter((facts, at) => facts === before.facts.files[at]).map(facts => facts.path)
   expect(same).toEqual(['c0.ts', 'c1.ts', 'c2.ts', 'c4.ts', 'c5.ts'])
+})
+
+test('code that has only moved keeps what was measured between its types, and tells where it stands now', () => {
+  const session = new TypeScriptSession('/hm-test', DEFAULT_SETTINGS, LIBRARY_FOLDER)
+  const before = session.read(sourceOf(start())), survey = measureProject(before.facts)
+  const moved = session.read(sourceOf({ ...start(), 'c3.ts': `// One more line.\n${start()['c3.ts']!.replace('return 3', '/* three */ return 3')}` }), before)
+  const after = measureProject(moved.facts, {}, undefined, { survey, facts: before.facts })
+  expect(after.reach).toBe(survey.reach)
+  expect(after.typeCycles).toBe(survey.typeCycles)
+  expect(after.model.types.find(type => type.name === 'C3')!.line).toBe(survey.model.types.find(type => type.name === 'C3')!.line + 1)
+  const changed = session.read(sourceOf({ ...start(), 'c3.ts': start()['c3.ts']!.replace('return 3', 'return this.total()') }), moved)
+  expect(measureProject(changed.facts, {}, undefined, { survey: after, facts: moved.facts }).reach).not.toBe(survey.reach)
 })

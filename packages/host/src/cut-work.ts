@@ -18,13 +18,18 @@ export function arcsOf({ arcs }: CutWork): Arc[] {
   return Array.from({ length: arcs.length / 3 }, (_, index) => ({ from: arcs[index * 3]!, to: arcs[index * 3 + 1]!, weight: arcs[index * 3 + 2]! }))
 }
 
-/** Finds best cuts, the large ones on all processors. */
+/** Finds best cuts, the large ones on all processors, beginning at once. */
 export function cutsInThreads(threads: WorkThreads, least = LARGE): SolveCuts {
   return problems => {
     const cuts = new Array<Cut | undefined>(problems.length)
     const solveHere = ({ nodeCount, arcs }: CutProblem): Cut => bestCut(nodeCount, arcs)
     const large = problems.map((_, index) => index).filter(index => problems[index]!.arcs.length >= least).sort((a, b) => problems[b]!.arcs.length - problems[a]!.arcs.length)
-    if (large.length > 1) threads.run(large, index => packed(problems[index]!), index => solveHere(problems[index]!), (index, answer) => { cuts[index] = answer as Cut }, 1)
-    return problems.map((problem, index) => cuts[index] ?? solveHere(problem))
+    const finish = large.length > 1
+      ? threads.begin(large, index => packed(problems[index]!), index => solveHere(problems[index]!), (index, answer) => { cuts[index] = answer as Cut })
+      : undefined
+    return () => {
+      finish?.()
+      return problems.map((problem, index) => cuts[index] ?? solveHere(problem))
+    }
   }
 }

@@ -46,8 +46,10 @@ export class OpenProject {
     const state = this.session.read(this.disk, grown ? undefined : this.state, progress, stop)
     const empty = emptyReason(this.root, state, this.disk)
     if (empty) return empty
+    // Cuts that the survey before had not been asked for are still being looked for; they serve this one too.
+    void this.survey.typeCycles
+    this.survey = measureProject(state.facts, this.settings, solveCuts, { survey: this.survey, facts: this.state.facts })
     this.state = state
-    this.survey = measureProject(state.facts, this.settings, solveCuts)
     return undefined
   }
 

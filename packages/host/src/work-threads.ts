@@ -17,53 +17,74 @@ interface Thread { readonly port: MessagePort; readonly waiting: Set<number> }
 export class WorkThreads {
   private threads: Thread[] | undefined
   private readonly answers = new Int32Array(new SharedArrayBuffer(4))
-  /** Tasks of all calls are numbered on, so that a late answer is never taken for one of a later call. */
+  /** Tasks of all calls are numbered on, so that an answer is never taken for one of another call. */
   private numbered = 0
+  /** What waits for an answer, by the number of its task. */
+  private readonly open = new Map<number, (answer: WorkAnswer['answer']) => void>()
   private readonly script = new URL('./work-thread.js', import.meta.url)
 
   constructor(private readonly wasm: string, private readonly count = Math.min(4, availableParallelism()) - 1) {}
 
+  /** Does every piece: begins and finishes. */
+  run<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void): void {
+    this.begin(pieces, send, here, taken)()
+  }
+
   /**
-   * Does every piece, in a thread (`send` tells it what to do) or here; `taken` gets each result, in the order in which they
-   * come, and may throw to stop. `ahead`: how many pieces a thread is given at once.
+   * Gives the threads their first pieces, and returns what finishes: every piece is done in a thread (`send` tells it what to
+   * do) or here; `taken` gets each result, in the order in which they come, and may throw to stop. `ahead`: how many pieces a
+   * thread is given at once.
    */
-  run<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void, ahead = 2): void {
-    const threads = this.start()
-    let next = 0
-    const open = new Map<number, Piece>()
+  begin<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void, ahead = 2): () => void {
+    let threads = this.start()
+    let next = 0, stopped = false
+    const waiting = new Map<number, Piece>()
     const give = (thread: Thread): void => {
       while (thread.waiting.size < ahead && next < pieces.length) {
         const id = this.numbered++, piece = pieces[next++]!
-        open.set(id, piece)
+        waiting.set(id, piece)
+        this.open.set(id, answer => { if (!stopped) { waiting.delete(id); taken(piece, answer) } })
         thread.waiting.add(id)
         thread.port.postMessage({ id, work: send(piece) } satisfies WorkTask)
       }
     }
     for (const thread of threads) give(thread)
-    let heard = Date.now()
-    while (next < pieces.length || open.size > 0) {
-      const seen = Atomics.load(this.answers, 0)
-      for (const thread of threads) {
-        for (let message = receiveMessageOnPort(thread.port); message; message = receiveMessageOnPort(thread.port)) {
-          const { id, answer } = message.message as WorkAnswer
-          thread.waiting.delete(id)
-          heard = Date.now()
-          // An answer to an earlier call that was stopped is no longer wanted.
-          const piece = open.get(id)
-          if (piece !== undefined) { open.delete(id); taken(piece, answer) }
+    const finish = (): void => {
+      let heard = Date.now()
+      while (next < pieces.length || waiting.size > 0) {
+        const seen = Atomics.load(this.answers, 0)
+        for (const thread of threads) {
+          if (this.hear(thread)) heard = Date.now()
+          give(thread)
         }
-        give(thread)
-      }
-      if (next < pieces.length) { const piece = pieces[next++]!; taken(piece, here(piece)) }
-      else if (open.size > 0) {
-        Atomics.wait(this.answers, 0, seen, 200)
-        if (Date.now() - heard > PATIENCE) {
-          for (const piece of open.values()) taken(piece, here(piece))
-          open.clear()
-          this.threads = []
+        if (next < pieces.length) { const piece = pieces[next++]!; taken(piece, here(piece)) }
+        else if (waiting.size > 0) {
+          Atomics.wait(this.answers, 0, seen, 200)
+          if (Date.now() - heard > PATIENCE) {
+            for (const piece of waiting.values()) taken(piece, here(piece))
+            waiting.clear()
+            this.threads = threads = []
+          }
         }
       }
     }
+    return () => {
+      try { finish() } catch (error) { stopped = true; throw error }
+    }
+  }
+
+  /** Takes the answers of a thread, for whichever call they are. An answer to one that was stopped is taken by nobody. */
+  private hear(thread: Thread): boolean {
+    let heard = false
+    for (let message = receiveMessageOnPort(thread.port); message; message = receiveMessageOnPort(thread.port)) {
+      const { id, answer } = message.message as WorkAnswer
+      thread.waiting.delete(id)
+      heard = true
+      const take = this.open.get(id)
+      this.open.delete(id)
+      take?.(answer)
+    }
+    return heard
   }
 
   private start(): Thread[] {

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
 import { seededRandom } from '@hollowmoor/core/graph/random'
+import type { CutProblem } from '@hollowmoor/core/measure/remembered-cuts'
 import { JAVA_GRAMMAR } from '@hollowmoor/core/read/java/syntax'
 import type { FlatTree } from '@hollowmoor/core/read/syntax/flat-tree'
 import { Grammar } from '@hollowmoor/core/read/syntax/grammar'
 // The built one: its threads run built files.
-import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
 import { cutsInThreads } from '../dist/cut-work.js'
 import { parseInThreads } from '../dist/parser-threads.js'
 import { WorkThreads } from '../dist/work-threads.js'
@@ -45,9 +46,10 @@ test('threads that never start cost time, but nothing else', () => {
   expect(parseInThreads(grammar, new WorkThreads(wasm, 0), [], () => undefined)).toEqual([])
 })
 
-test('cuts found in threads are those found one by one, the small ones among them', () => {
-  const random = seededRandom(7)
-  const problems = [40, 12, 45, 5, 50].map(nodeCount => {
+/** Strongly connected graphs of different sizes. */
+function cutProblems(seed: number): CutProblem[] {
+  const random = seededRandom(seed)
+  return [40, 12, 45, 5, 50].map(nodeCount => {
     const pairs = new Map<string, { from: number; to: number; weight: number }>()
     for (let node = 0; node < nodeCount; node++) {
       for (const to of [(node + 1) % nodeCount, ...Array.from({ length: 3 }, () => Math.floor(random() * nodeCount))]) {
@@ -56,5 +58,19 @@ test('cuts found in threads are those found one by one, the small ones among the
     }
     return { nodeCount, arcs: [...pairs.values()] }
   })
-  expect(cutsInThreads(new WorkThreads(wasm, 2), 100)(problems)).toEqual(problems.map(({ nodeCount, arcs }) => bestCut(nodeCount, arcs)))
+}
+const oneByOne = (problems: readonly CutProblem[]) => problems.map(({ nodeCount, arcs }) => bestCut(nodeCount, arcs))
+
+test('cuts found in threads are those found one by one, the small ones among them', () => {
+  const problems = cutProblems(7)
+  expect(cutsInThreads(new WorkThreads(wasm, 2), 100)(problems)()).toEqual(oneByOne(problems))
+})
+
+test('what is begun first may be waited for last: each call gets its own answers', () => {
+  const threads = new WorkThreads(wasm, 2), solve = cutsInThreads(threads, 100)
+  const first = cutProblems(8), second = cutProblems(9), all = texts(5)
+  const finishFirst = solve(first), finishSecond = solve(second)
+  expect(parseInThreads(grammar, threads, all, () => undefined).map(told)).toEqual(all.map(text => told(grammar.parse(text))))
+  expect(finishSecond()).toEqual(oneByOne(second))
+  expect(finishFirst()).toEqual(oneByOne(first))
 })

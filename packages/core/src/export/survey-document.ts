@@ -1,4 +1,4 @@
-import { cohesionOf, ownUsesByType } from '../measure/cohesion.js'
+import { cohesionOf } from '../measure/cohesion.js'
 import type { Cycle } from '../measure/cycles.js'
 import { JOINT_KINDS } from '../measure/joints.js'
 import { pathLines } from '../measure/places.js'
@@ -17,7 +17,6 @@ export function* surveyDocumentPieces(survey: Survey): Generator<string> {
   const { model } = survey
   const { types, files, references } = model
   const languages = [...new Set(files.map(file => file.language))].sort()
-  const ownUses = ownUsesByType(model)
   const counts = {
     files: files.length, testFiles: files.filter(file => file.test).length, unreadFiles: survey.unreadFiles.length,
     lines: files.reduce((sum, file) => sum + file.lines, 0), modules: survey.modules.length, types: types.length,
@@ -28,7 +27,7 @@ export function* surveyDocumentPieces(survey: Survey): Generator<string> {
   yield* list('types', types, type => {
     const joints = { welded: 0, bolted: 0, plugged: 0, inert: 0 }
     for (const kind of JOINT_KINDS) joints[kind] = survey.joints[type.index]!.filter(joint => joint.kind === kind).length
-    const { lcom4, tcc } = cohesionOf(model, type.index, ownUses[type.index]!)
+    const { lcom4, tcc } = cohesionOf(model, type.index)
     const verdict = survey.verdicts[type.index]
     const effects = type.test ? [] : survey.reach.effectsOf(type.index)
     return {

@@ -1,4 +1,4 @@
-import { cohesionOf, ownUsesByType } from '../measure/cohesion.js'
+import { cohesionOf } from '../measure/cohesion.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'
 import type { Finder } from './finding.js'
@@ -74,10 +74,9 @@ function creationsOf(survey: Survey, type: number): number[] {
 
 /** Classes whose methods fall into groups that share no field. */
 export const findSeveralResponsibilities: Finder = function* (survey) {
-  const uses = ownUsesByType(survey.model)
   for (const type of survey.model.types) {
     if (type.test || type.inert) continue
-    const { lcom4, groups, between } = cohesionOf(survey.model, type.index, uses[type.index]!)
+    const { lcom4, groups, between } = cohesionOf(survey.model, type.index)
     const large = groups.filter(group => group.methods.length >= 2)
     if (lcom4 === null || large.length < 2 || between.length > large.length) continue
     yield {

@@ -8,9 +8,10 @@ import { findAlwaysTogether, findLessStable, findLibraries, findRepeatedSetup } 
 import { findFatInterfaces, findRefusedMembers, findSameShape } from './interfaces.js'
 import { findHiddenState, findStatics, findWelded } from './outside.js'
 
+/** Cycles last: their cuts may still be looked for elsewhere. */
 const FINDERS: readonly Finder[] = [
-  findCycles, findStatics, findWelded, findLogicInFrameworkClasses, findCrowdedConstructors, findFatInterfaces, findRefusedMembers, findTypeSwitches, findLibraries, findAlwaysTogether,
-  findSeveralResponsibilities, findSameShape, findFeatureEnvy, findHiddenState, findLessStable, findRepeatedSetup
+  findStatics, findWelded, findLogicInFrameworkClasses, findCrowdedConstructors, findFatInterfaces, findRefusedMembers, findTypeSwitches, findLibraries, findAlwaysTogether,
+  findSeveralResponsibilities, findSameShape, findFeatureEnvy, findHiddenState, findLessStable, findRepeatedSetup, findCycles
 ]
 
 const known = new WeakMap<Survey, readonly Finding[]>()

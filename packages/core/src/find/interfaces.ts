@@ -1,3 +1,5 @@
+import { listIn } from '../graph/lists.js'
+import { UnionFind } from '../graph/union-find.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'
 import type { Finder, Finding } from './finding.js'
@@ -11,26 +13,40 @@ const FEWEST_IN_ROLE = 2
 /** Clients of a type that use the same members, and the members. */
 export interface ClientGroup { readonly clients: readonly number[]; readonly members: readonly string[] }
 
-/** Product clients of a type, grouped by members that they use in common; most members first. */
+const groupsKnown = new WeakMap<Survey, Map<number, ClientGroup[]>>()
+
+/** Product clients of a type, grouped by members that they use in common; most members first. Found once for a survey, linear in the uses. */
 export function clientGroups(survey: Survey, type: number): ClientGroup[] {
+  let known = groupsKnown.get(survey)
+  if (!known) groupsKnown.set(survey, known = new Map())
+  let groups = known.get(type)
+  if (!groups) known.set(type, groups = findGroups(survey, type))
+  return groups
+}
+
+function findGroups(survey: Survey, type: number): ClientGroup[] {
   const { model } = survey
   const wanted = new Set(model.types[type]!.members.filter(one => one.public && !one.static && one.kind !== 'constructor').map(one => one.name))
-  const uses: { client: number; members: Set<string> }[] = []
-  for (const dependency of dependenciesOn(survey, type)) {
-    if (model.types[dependency.from]!.test) continue
+  if (wanted.size === 0) return []
+  const uses: { client: number; member: string }[] = []
+  const connected = new UnionFind<string>()
+  for (const { from, references } of dependenciesOn(survey, type)) {
+    if (model.types[from]!.test) continue
     // Who extends or implements it is no client of its parts.
-    if (dependency.references.some(at => ['extends', 'implements'].includes(model.references.kind(at)))) continue
-    const members = new Set(dependency.references.map(at => model.references.member(at)).filter(name => wanted.has(name)))
-    if (members.size > 0) uses.push({ client: dependency.from, members })
+    if (references.some(at => { const kind = model.references.kind(at); return kind === 'extends' || kind === 'implements' })) continue
+    let first = ''
+    for (const at of references) {
+      const member = model.references.member(at)
+      if (!wanted.has(member)) continue
+      if (first === '') { first = member; uses.push({ client: from, member }) }
+      connected.join(first, member)
+    }
   }
-  const groups: { clients: number[]; members: Set<string> }[] = []
-  for (const { client, members } of uses) {
-    const touching = groups.filter(group => [...members].some(name => group.members.has(name)))
-    const joined = { clients: [client, ...touching.flatMap(group => group.clients)], members: new Set([...members, ...touching.flatMap(group => [...group.members])]) }
-    for (const group of touching) groups.splice(groups.indexOf(group), 1)
-    groups.push(joined)
-  }
-  return groups.map(group => ({ clients: group.clients.sort((a, b) => a - b), members: [...group.members].sort() })).sort((a, b) => b.members.length - a.members.length || a.clients[0]! - b.clients[0]!)
+  const clients = new Map<string, number[]>(), members = new Map<string, string[]>()
+  for (const { client, member } of uses) listIn(clients, connected.root(member)).push(client)
+  for (const member of connected.items()) listIn(members, connected.root(member)).push(member)
+  return [...clients].map(([root, list]) => ({ clients: list.sort((a, b) => a - b), members: members.get(root)!.sort() }))
+    .sort((a, b) => b.members.length - a.members.length || a.clients[0]! - b.clients[0]!)
 }
 
 /** Types whose clients use separate parts of them; and abstractions of which most clients use a small part. */

@@ -1,12 +1,11 @@
 import type { Arc } from './digraph.js'
-import { outgoing } from './digraph.js'
 import { componentOf, isAcyclic, topologicalOrder } from './components.js'
 import { exactFeedbackArcs, withoutNeedless } from './exact-feedback-arcs.js'
 import { bestCut } from './feedback-arcs.js'
 import { FractionalCyclePacking } from './fractional-cycle-packing.js'
 import { byArcRank, packingBound, sift } from './heuristic-feedback-arcs.js'
 import { seededRandom } from './random.js'
-import { cheapestPath } from './shortest-cycle.js'
+import { PathSearch } from './shortest-cycle.js'
 
 function randomGraph(seed: number, nodes: number, chance: number): Arc[] {
   const random = seededRandom(seed)
@@ -30,8 +29,9 @@ describe('cheapest paths', () => {
       const distance = new Array<number>(nodes).fill(Infinity)
       distance[0] = 0
       for (let round = 0; round < nodes; round++) arcs.forEach((arc, at) => { distance[arc.to] = Math.min(distance[arc.to]!, distance[arc.from]! + lengths[at]!) })
+      const search = new PathSearch(nodes, arcs)
       for (let to = 1; to < nodes; to++) {
-        const found = cheapestPath(arcs, outgoing(nodes, arcs), lengths, 0, to, Infinity)
+        const found = search.cheapest(lengths, 0, to, Infinity)
         expect({ seed, to, length: found?.length ?? Infinity }).toEqual({ seed, to, length: distance[to] })
         // And the path is one: from the start to the end, each arc where the last one ended.
         let at = 0
@@ -43,7 +43,7 @@ describe('cheapest paths', () => {
 
   test('give up at their limit', () => {
     const arcs = [{ from: 0, to: 1, weight: 1 }, { from: 1, to: 2, weight: 1 }]
-    expect(cheapestPath(arcs, outgoing(3, arcs), Float64Array.from([1, 1]), 0, 2, 2)).toBeNull()
+    expect(new PathSearch(3, arcs).cheapest(Float64Array.from([1, 1]), 0, 2, 2)).toBeNull()
   })
 })
 
@@ -74,9 +74,9 @@ describe('bounds and heuristics around the least cut', () => {
       const nodes = 7
       const arcs = randomGraph(seed, nodes, 0.35)
       const { share } = new FractionalCyclePacking(nodes, arcs).solve(new Uint8Array(arcs.length))
-      const out = outgoing(nodes, arcs)
+      const search = new PathSearch(nodes, arcs)
       arcs.forEach((arc, at) => {
-        const back = cheapestPath(arcs, out, share, arc.to, arc.from, Infinity)
+        const back = search.cheapest(share, arc.to, arc.from, Infinity)
         if (back) expect(back.length + share[at]!).toBeGreaterThan(1 - 1e-4)
       })
     }

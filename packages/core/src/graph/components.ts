@@ -1,5 +1,5 @@
-import type { Arc } from './digraph.js'
-import { outgoing } from './digraph.js'
+import type { Arc, ArcRows } from './digraph.js'
+import { arcRows, endsOf, outgoing } from './digraph.js'
 
 /**
  * Strongly connected components: iterative, stack-safe low-link traversal in O(V + E) (Tarjan 1972).
@@ -8,34 +8,40 @@ import { outgoing } from './digraph.js'
  * components goes from the higher to the lower number.
  */
 export function componentOf(nodeCount: number, arcs: readonly Arc[], without?: Uint8Array): Int32Array {
-  const out = outgoing(nodeCount, arcs, without)
+  const { from, to } = endsOf(arcs)
+  if (!without) return componentsOfRows(nodeCount, arcRows(nodeCount, from), to)
+  const live: number[] = []
+  for (let index = 0; index < arcs.length; index++) if (without[index] === 0) live.push(index)
+  return componentsOfRows(nodeCount, arcRows(nodeCount, from, Int32Array.from(live)), to)
+}
+
+/** The same of packed arcs: `heads` gives the second node of each. */
+export function componentsOfRows(nodeCount: number, { starts, arcs }: ArcRows, heads: Int32Array): Int32Array {
   const component = new Int32Array(nodeCount).fill(-1)
   const order = new Int32Array(nodeCount).fill(-1)
   const low = new Int32Array(nodeCount)
-  const next = new Int32Array(nodeCount)
-  const open: number[] = []
-  const path: number[] = []
-  let clock = 0, count = 0
+  const next = starts.slice(0, nodeCount)
+  const open = new Int32Array(nodeCount), path = new Int32Array(nodeCount + 1)
+  let opened = 0, depth = 0, clock = 0, count = 0
   for (let root = 0; root < nodeCount; root++) {
     if (order[root] !== -1) continue
-    path.push(root)
-    while (path.length > 0) {
-      const node = path[path.length - 1]!
-      if (order[node] === -1) { order[node] = low[node] = clock++; open.push(node) }
-      const arcsOut = out[node]!
+    path[depth++] = root
+    while (depth > 0) {
+      const node = path[depth - 1]!, end = starts[node + 1]!
+      if (order[node] === -1) { order[node] = low[node] = clock++; open[opened++] = node }
       let deeper = false
-      while (next[node]! < arcsOut.length) {
-        const to = arcs[arcsOut[next[node]!]!]!.to
-        if (order[to] === -1) { path.push(to); deeper = true; break }
+      while (next[node]! < end) {
+        const to = heads[arcs[next[node]!]!]!
+        if (order[to] === -1) { path[depth++] = to; deeper = true; break }
         // A node without a component yet is still open, so it closes a cycle.
-        if (component[to] === -1) low[node] = Math.min(low[node]!, low[to]!)
+        if (component[to] === -1 && low[to]! < low[node]!) low[node] = low[to]!
         next[node]!++
       }
       if (deeper) continue
-      path.pop()
+      depth--
       if (low[node] === order[node]) {
         for (;;) {
-          const member = open.pop()!
+          const member = open[--opened]!
           component[member] = count
           if (member === node) break
         }

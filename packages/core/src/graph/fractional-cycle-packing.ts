@@ -1,6 +1,5 @@
 import type { Arc } from './digraph.js'
-import { outgoing } from './digraph.js'
-import { cheapestPath } from './shortest-cycle.js'
+import { PathSearch } from './shortest-cycle.js'
 
 /** State of an arc while solving: free, certainly in the cut, or certainly not in it. */
 export const FREE = 0, CUT = 1, KEPT = 2
@@ -23,12 +22,12 @@ const TINY = 1e-9
  * small perturbation of the weights against cycling; deterministic.
  */
 export class FractionalCyclePacking {
-  private readonly out: number[][]
+  private readonly paths: PathSearch
   private readonly pool: number[][] = []
   private readonly known = new Set<string>()
 
   constructor(private readonly nodeCount: number, private readonly arcs: readonly Arc[]) {
-    this.out = outgoing(nodeCount, arcs)
+    this.paths = new PathSearch(nodeCount, arcs)
   }
 
   solve(state: Uint8Array): FractionalCut {
@@ -112,7 +111,7 @@ export class FractionalCyclePacking {
     for (let index = 0; index < this.arcs.length; index++) {
       if (gone[index] === 1) continue
       const arc = this.arcs[index]!
-      const back = cheapestPath(this.arcs, this.out, share, arc.to, arc.from, 1 - 1e-6 - share[index]!, gone)
+      const back = this.paths.cheapest(share, arc.to, arc.from, 1 - 1e-6 - share[index]!, gone)
       if (!back) continue
       const cycle = [index, ...back.path].sort((a, b) => a - b)
       if (cycle.every(at => state[at] === KEPT)) return 'kept cycle'

@@ -1,7 +1,7 @@
-import { componentOf, topologicalOrder } from './components.js'
+import { componentsOfRows, topologicalOrder } from './components.js'
 import type { Arc } from './digraph.js'
-import { outgoing } from './digraph.js'
-import { cheapestPath } from './shortest-cycle.js'
+import { arcRows, endsOf } from './digraph.js'
+import { PathSearch } from './shortest-cycle.js'
 
 /** In a component with more arcs than this, more than one is removed before the ranks are computed anew. */
 const ARCS_A_REMOVAL = 500
@@ -12,26 +12,29 @@ const ARCS_A_REMOVAL = 500
  */
 export function byArcRank(nodeCount: number, arcs: readonly Arc[]): Uint8Array {
   const removed = new Uint8Array(arcs.length)
+  const { from, to } = endsOf(arcs)
+  let rank = new Float64Array(arcs.length), following = new Float64Array(arcs.length)
+  const leaving = new Int32Array(nodeCount), arriving = new Float64Array(nodeCount)
+  let live = Int32Array.from(arcs, (_, index) => index)
   for (;;) {
-    const component = componentOf(nodeCount, arcs, removed)
-    const inside = (index: number) => removed[index] === 0 && component[arcs[index]!.from] === component[arcs[index]!.to]
-    const live: number[] = []
-    for (let index = 0; index < arcs.length; index++) if (inside(index)) live.push(index)
+    // What has left all cycles never comes back into one.
+    const component = componentsOfRows(nodeCount, arcRows(nodeCount, from, live), to)
+    live = live.filter(index => component[from[index]!] === component[to[index]!])
     if (live.length === 0) return removed
-    const outWeight = new Int32Array(nodeCount)
-    for (const index of live) outWeight[arcs[index]!.from]!++
-    let rank = new Float64Array(arcs.length).fill(1)
+    leaving.fill(0)
+    for (const index of live) { leaving[from[index]!]!++; rank[index] = 1 }
     for (let round = 0; round < 8; round++) {
-      const arriving = new Float64Array(nodeCount)
-      for (const index of live) arriving[arcs[index]!.to]! += rank[index]!
-      const following = new Float64Array(arcs.length)
-      for (const index of live) following[index] = arriving[arcs[index]!.from]! / outWeight[arcs[index]!.from]!
+      arriving.fill(0)
+      for (const index of live) arriving[to[index]!]! += rank[index]!
+      for (const index of live) following[index] = arriving[from[index]!]! / leaving[from[index]!]!
+      const before = rank
       rank = following
+      following = before
     }
     // In each component that is still cyclic the best arcs go at once; components do not influence each other.
     const inComponent = new Map<number, number[]>()
     for (const index of live) {
-      const at = component[arcs[index]!.from]!
+      const at = component[from[index]!]!
       const list = inComponent.get(at)
       if (list) list.push(index)
       else inComponent.set(at, [index])
@@ -42,6 +45,7 @@ export function byArcRank(nodeCount: number, arcs: readonly Arc[]): Uint8Array {
       if (batch === 1) removed[indices.reduce((best, index) => worth(index) > worth(best) ? index : best)] = 1
       else for (const index of indices.sort((a, b) => worth(b) - worth(a) || a - b).slice(0, batch)) removed[index] = 1
     }
+    live = live.filter(index => removed[index] === 0)
   }
 }
 
@@ -98,7 +102,7 @@ export function sift(nodeCount: number, arcs: readonly Arc[], cut: Uint8Array, r
  * lengths (Garg, Koenemann 1998). Every cycle runs through an arc of the given cut, so only those are tried.
  */
 export function packingBound(nodeCount: number, arcs: readonly Arc[], cut: readonly number[], phases: number): number {
-  const out = outgoing(nodeCount, arcs)
+  const search = new PathSearch(nodeCount, arcs)
   const load = new Float64Array(arcs.length)
   const lengths = Float64Array.from(arcs, arc => 1e-3 / arc.weight)
   let packed = 0, best = 0
@@ -108,7 +112,7 @@ export function packingBound(nodeCount: number, arcs: readonly Arc[], cut: reado
       const arc = arcs[index]!
       // Sends the whole weight of the arc each phase, along as many cycles as that takes.
       for (let left = arc.weight, tries = 0; left > 1e-9 && tries < 4; tries++) {
-        const back = cheapestPath(arcs, out, lengths, arc.to, arc.from, Infinity)
+        const back = search.cheapest(lengths, arc.to, arc.from, Infinity)
         if (!back) break
         const cycle = [index, ...back.path]
         const flow = Math.min(left, ...cycle.map(at => arcs[at]!.weight))

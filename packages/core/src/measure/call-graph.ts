@@ -5,7 +5,6 @@ import type { RowGraph } from '../graph/reachable-bits.js'
 import { rowsOf } from '../graph/reachable-bits.js'
 import type { CodeModel, ModelType } from '../model/code-model.js'
 import type { MemberFacts } from '../model/facts.js'
-import { heldBy } from './joints.js'
 
 /** The node of a type for what runs when it is loaded, and for the making of one of its objects. */
 export const LOADING = '', MAKING = 'constructor'
@@ -150,6 +149,7 @@ class CallGraphBuilder {
 
   private addReferences(): void {
     const { references } = this.model
+    let lastFrom = -1, lastWithin = -1, node = -1
     for (let index = 0; index < references.length; index++) {
       if (references.typeOnly(index)) continue
       const kind = references.kind(index)
@@ -161,29 +161,34 @@ class CallGraphBuilder {
         continue
       }
       if (kind !== 'calls' && kind !== 'calls-static' && kind !== 'creates' && kind !== 'reads' && kind !== 'writes' && kind !== 'throws') continue
-      const node = this.names[from]!.get(references.inMember(index)) ?? this.names[from]!.get(LOADING)!
-      const use = references.use(index)
+      // References follow each other through one body after the other.
+      const within = references.inMemberNumber(index)
+      if (from !== lastFrom || within !== lastWithin) node = this.nodeWithin(from, references.inMember(index))
+      lastFrom = from
+      lastWithin = within
       // A default of a parameter is only what callers get who pass nothing.
-      if (!use) continue
+      if (!references.use(index)) continue
       if (to < 0) {
         if (kind === 'throws') continue
-        const held = heldBy(use, from, this.model)
-        this.addExternal(node, from, references.external(index), references.member(index), 'used', referencePlace(index), held.kind === 'plugged')
+        this.addExternal(node, from, references.external(index), references.member(index), 'used', referencePlace(index), references.held(index).kind === 'plugged')
         continue
       }
       const member = references.member(index)
       if (member === '') { if (kind === 'creates' || kind === 'throws') this.addPlain(node, this.names[to]!.get(MAKING)!, referencePlace(index)); continue }
       const target = this.names[to]!.get(member)
       if (target === undefined) continue
-      const held = heldBy(use, from, this.model)
+      const held = references.held(index)
       this.addUse(node, to, member, target, referencePlace(index), held.kind === 'plugged' ? SlotHold.Plugged
         : held.kind === 'welded' && held.reason !== 'created' && held.reason !== 'inherited' ? SlotHold.Fetched : SlotHold.Other)
     }
   }
 
+  /** The node of a member, or of the loading of its type for what stands in none. */
+  private nodeWithin(type: number, member: string): number { return this.names[type]!.get(member) ?? this.names[type]!.get(LOADING)! }
+
   private addOwnUses(): void {
     this.model.ownUses.forEach(({ type, inMember, member }, index) => {
-      const node = this.names[type]!.get(inMember) ?? this.names[type]!.get(LOADING)!
+      const node = this.nodeWithin(type, inMember)
       const target = this.names[type]!.get(member)
       if (target === undefined || target === node) return
       const facts = this.members[type]!.get(member)

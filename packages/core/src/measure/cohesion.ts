@@ -1,3 +1,5 @@
+import { listIn } from '../graph/lists.js'
+import { UnionFind } from '../graph/union-find.js'
 import type { CodeModel, OwnUse } from '../model/code-model.js'
 
 /** Methods of a class that belong together by the fields that they use. */
@@ -20,15 +22,23 @@ export interface Cohesion {
 
 const NOTHING: Cohesion = { lcom4: null, tcc: null, groups: [], between: [] }
 
-/** Uses of own members, by type. */
-export function ownUsesByType(model: CodeModel): readonly (readonly OwnUse[])[] {
-  const lists: OwnUse[][] = model.types.map(() => [])
-  for (const use of model.ownUses) lists[use.type]!.push(use)
-  return lists
+/** What is known of a model: the uses of own members by type, and the cohesion of the types that were asked for. */
+const known = new WeakMap<CodeModel, { readonly uses: readonly (readonly OwnUse[])[]; readonly found: Map<number, Cohesion> }>()
+
+/** Cohesion of one type, found once for a model. O(methods² + uses). */
+export function cohesionOf(model: CodeModel, type: number): Cohesion {
+  let about = known.get(model)
+  if (!about) {
+    const lists: OwnUse[][] = model.types.map(() => [])
+    for (const use of model.ownUses) lists[use.type]!.push(use)
+    known.set(model, about = { uses: lists, found: new Map() })
+  }
+  let found = about.found.get(type)
+  if (!found) about.found.set(type, found = findCohesion(model, type, about.uses[type]!))
+  return found
 }
 
-/** Cohesion of one type from the uses of its own members. O(methods² + uses). */
-export function cohesionOf(model: CodeModel, type: number, uses: readonly OwnUse[]): Cohesion {
+function findCohesion(model: CodeModel, type: number, uses: readonly OwnUse[]): Cohesion {
   const { members, kind } = model.types[type]!
   if (kind !== 'class' && kind !== 'abstract-class') return NOTHING
   const methods = [...new Set(members.filter(one => !one.static && one.hasBody && !one.refuses && one.kind !== 'constructor' && one.kind !== 'field').map(one => one.name))]
@@ -59,16 +69,10 @@ export function cohesionOf(model: CodeModel, type: number, uses: readonly OwnUse
 }
 
 function groupsBy(names: readonly string[], connect: (union: (a: string, b: string) => void) => void): string[][] {
-  const parent = new Map<string, string>()
-  const root = (name: string): string => {
-    let at = name
-    while ((parent.get(at) ?? at) !== at) at = parent.get(at)!
-    parent.set(name, at)
-    return at
-  }
-  connect((a, b) => { const one = root(a), other = root(b); if (one !== other) parent.set(one, other) })
+  const connected = new UnionFind<string>()
+  connect((a, b) => connected.join(a, b))
   const groups = new Map<string, string[]>()
-  for (const name of names) { const at = root(name); const list = groups.get(at); if (list) list.push(name); else groups.set(at, [name]) }
+  for (const name of names) listIn(groups, connected.root(name)).push(name)
   return [...groups.values()]
 }
 

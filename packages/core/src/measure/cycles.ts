@@ -132,15 +132,21 @@ export function typeGraph(model: CodeModel, dependencies: readonly Dependency[])
   return graph.build()
 }
 
-/** The cycles of some graphs, each graph's ordered by their first member. The cuts of all are found together. */
-export function cyclesOf(graphs: readonly DependencyGraph[], solve: SolveCuts = solveOneByOne): Cycle[][] {
+/**
+ * Begins to find the cycles of some graphs, and gives what waits for them: each graph's ordered by their first member. The cuts
+ * of all are found together.
+ */
+export function cyclesOf(graphs: readonly DependencyGraph[], solve: SolveCuts = solveOneByOne): () => Cycle[][] {
   const found = graphs.map(componentsOf)
-  const cuts = bestCuts(found.flat(), solve)
-  let next = 0
-  return found.map(components => components.map(({ cycle, inside }) => {
-    const cut = cuts[next++]!
-    return { ...cycle, cut: { dependencies: cut.arcs.map(at => inside[at]!), references: cut.cost, lowerBound: cut.lowerBound } }
-  }))
+  const finish = bestCuts(found.flat(), solve)
+  return () => {
+    const cuts = finish()
+    let next = 0
+    return found.map(components => components.map(({ cycle, inside }) => {
+      const cut = cuts[next++]!
+      return { ...cycle, cut: { dependencies: cut.arcs.map(at => inside[at]!), references: cut.cost, lowerBound: cut.lowerBound } }
+    }))
+  }
 }
 
 /** The strongly connected components of a graph, with what their cuts are found from. */

@@ -17,23 +17,29 @@ export interface CutProblem {
   readonly arcs: readonly Arc[]
 }
 
-/** Finds best cuts, one for each problem, in their order; whoever has several processors may use them. */
-export type SolveCuts = (problems: readonly CutProblem[]) => Cut[]
+/**
+ * Begins to find best cuts, and gives what waits for them: one for each problem, in their order. Whoever has several processors
+ * lets others work on them until then.
+ */
+export type SolveCuts = (problems: readonly CutProblem[]) => () => Cut[]
 
-export const solveOneByOne: SolveCuts = problems => problems.map(({ nodeCount, arcs }) => bestCut(nodeCount, arcs))
+export const solveOneByOne: SolveCuts = problems => () => problems.map(({ nodeCount, arcs }) => bestCut(nodeCount, arcs))
 
-/** The best cuts of some graphs: remembered ones, and the others by `solve`. */
-export function bestCuts(problems: readonly CutProblem[], solve: SolveCuts): Cut[] {
+/** Begins to find the best cuts of some graphs: remembered ones, and the others by `solve`. */
+export function bestCuts(problems: readonly CutProblem[], solve: SolveCuts): () => Cut[] {
   const keys = problems.map(({ nodeCount, arcs }) => arcs.length < LEAST_ARCS ? undefined : `${nodeCount};${arcs.map(({ from, to, weight }) => `${from},${to},${weight}`).join(';')}`)
   const found = keys.map(key => key === undefined ? undefined : remembered.get(key))
   const open = problems.map((_, index) => index).filter(index => !found[index])
-  solve(open.map(index => problems[index]!)).forEach((cut, at) => { found[open[at]!] = cut })
-  keys.forEach((key, index) => {
-    if (key === undefined) return
-    // The one used last stands last; the first is the one to forget.
-    remembered.delete(key)
-    remembered.set(key, found[index]!)
-    if (remembered.size > MOST) remembered.delete(remembered.keys().next().value!)
-  })
-  return found as Cut[]
+  const finish = solve(open.map(index => problems[index]!))
+  return () => {
+    finish().forEach((cut, at) => { found[open[at]!] = cut })
+    keys.forEach((key, index) => {
+      if (key === undefined) return
+      // The one used last stands last; the first is the one to forget.
+      remembered.delete(key)
+      remembered.set(key, found[index]!)
+      if (remembered.size > MOST) remembered.delete(remembered.keys().next().value!)
+    })
+    return found as Cut[]
+  }
 }

@@ -1,5 +1,7 @@
 import type { MemberFacts, Origin, ParameterFacts, ReferenceKind, TypeKind } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
+import type { Held } from './held.js'
+import { INERT } from './held.js'
 
 /** Phases of a model; each includes what the ones before it state. */
 export enum Phase {
@@ -107,7 +109,8 @@ export class ReferenceTable {
       readonly typeOnly: Uint8Array; readonly member: Int32Array; readonly inMember: Int32Array; readonly external: Int32Array
     },
     private readonly strings: readonly string[],
-    private readonly behaviour: readonly (BehaviourUse | null)[]
+    private readonly behaviour: readonly (BehaviourUse | null)[],
+    private readonly holds: readonly (Held | null)[]
   ) {
     this.length = columns.from.length
   }
@@ -122,8 +125,13 @@ export class ReferenceTable {
   member(index: number): string { return this.strings[this.columns.member[index]!]! }
   /** Name of the external, or ''. */
   external(index: number): string { return this.strings[this.columns.external[index]!]! }
-  /** How the behaviour that it uses is held, or null where it uses none. */
+  /** What is known of the behaviour that it uses, or null where it uses none. */
   use(index: number): BehaviourUse | null { return this.behaviour[index]! }
+
+  /** How the behaviour that it uses is held. */
+  held(index: number): Held { return this.holds[index] ?? INERT }
+  /** Number of the member that it stands in: the same for the same name, for telling quickly that two are the same. */
+  inMemberNumber(index: number): number { return this.columns.inMember[index]! }
 
   at(index: number): ModelReference {
     const c = this.columns

@@ -2,6 +2,8 @@ import type { BehaviourUse, CodeModel, ModelFile, ModelType, OwnUse, TypeSwitch 
 import { Phase, ReferenceTable } from './code-model.js'
 import type { FileFacts, ReferenceFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
+import type { Held } from './held.js'
+import { heldBy } from './held.js'
 import { compareText } from './order.js'
 
 /** Gives the module of a file that names none itself: the path of a folder. */
@@ -57,7 +59,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     if (at === undefined) { at = strings.length; strings.push(text); stringIndex.set(text, at) }
     return at
   }
-  const behaviour: (BehaviourUse | null)[] = []
+  const behaviour = new Array<BehaviourUse | null>(count).fill(null), holds = new Array<Held | null>(count).fill(null)
   const unresolved: CodeModel['unresolved'][number][] = []
   const overrides: CodeModel['overrides'][number][] = []
   const ownUses: OwnUse[] = [], typeSwitches: TypeSwitch[] = []
@@ -82,6 +84,22 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     }
     const own = columnsOf(file)
     const place = own.typeIds.map(id => typeIndex.get(id) ?? MISSING), names = own.names.map(intern)
+    if (!place.includes(MISSING)) {
+      // Nothing of it is left out, which is what most files are like: columns are copied whole.
+      columns.file.fill(fileIndex, at, at + own.references.length)
+      for (const name of ['start', 'end', 'line', 'column', 'kind', 'typeOnly'] as const) columns[name].set(own[name], at)
+      for (let row = 0; row < own.references.length; row++, at++) {
+        const to = own.to[row]!
+        columns.from[at] = place[own.from[row]!]!
+        columns.to[at] = to < 0 ? -1 : place[to]!
+        columns.member[at] = names[own.member[row]!]!
+        columns.inMember[at] = names[own.inMember[row]!]!
+        columns.external[at] = to < 0 ? names[own.external[row]!]! : 0
+        behaviour[at] = own.uses[row]!
+        holds[at] = own.holds[row]!
+      }
+      return
+    }
     for (let row = 0; row < own.references.length; row++) {
       const from = place[own.from[row]!]!
       const external = own.to[row]! < 0
@@ -95,18 +113,14 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
         continue
       }
       columns.file[at] = fileIndex
-      columns.start[at] = own.start[row]!
-      columns.end[at] = own.end[row]!
-      columns.line[at] = own.line[row]!
-      columns.column[at] = own.column[row]!
+      for (const name of ['start', 'end', 'line', 'column', 'kind', 'typeOnly'] as const) columns[name][at] = own[name][row]!
       columns.from[at] = from
       columns.to[at] = to
-      columns.kind[at] = own.kind[row]!
-      columns.typeOnly[at] = own.typeOnly[row]!
       columns.member[at] = names[own.member[row]!]!
       columns.inMember[at] = names[own.inMember[row]!]!
       columns.external[at] = external ? names[own.external[row]!]! : 0
-      behaviour.push(own.uses[row]!)
+      behaviour[at] = own.uses[row]!
+      holds[at] = own.holds[row]!
       at++
     }
   })
@@ -114,7 +128,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     Object.entries(columns).map(([name, column]) => [name, column.subarray(0, at)])
   ) as typeof columns
   return {
-    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour), ownUses, typeSwitches, overrides,
+    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour, holds), ownUses, typeSwitches, overrides,
     unresolved, problems: facts.flatMap(file => file.problems.map(problem => ({ file: file.path, ...problem })))
   }
 }
@@ -139,12 +153,13 @@ interface FileColumns {
   readonly kind: Uint8Array
   readonly typeOnly: Uint8Array
   readonly uses: readonly (BehaviourUse | null)[]
+  readonly holds: readonly (Held | null)[]
 }
 
 const KINDS = new Map(REFERENCE_KINDS.map((kind, index) => [kind, index]))
 const known = new WeakMap<readonly ReferenceFacts[], FileColumns>()
 
-function columnsOf({ references }: FileFacts): FileColumns {
+function columnsOf({ references, types: declared }: FileFacts): FileColumns {
   const before = known.get(references)
   if (before) return before
   const count = references.length
@@ -154,9 +169,13 @@ function columnsOf({ references }: FileFacts): FileColumns {
     return { list, at: (text: string): number => { let at = places.get(text); if (at === undefined) { at = list.length; list.push(text); places.set(text, at) } return at } }
   }
   const types = numbered(), names = numbered()
+  // Uses of behaviour stand in types of the same file, so that how they hold what they use is known from it alone.
+  const membersOf = new Map(declared.map(type => [type.id, type.members]))
+  const uses = references.map(({ origins, throughAbstraction, receiver, inertTarget }) => origins ? { origins, throughAbstraction, receiver, inertTarget } : null)
   const made = {
     references, typeIds: types.list, names: names.list, from: ints(), to: ints(), start: ints(), end: ints(), line: ints(), column: ints(), member: ints(), inMember: ints(), external: ints(),
-    kind: new Uint8Array(count), typeOnly: new Uint8Array(count), uses: references.map(({ origins, throughAbstraction, receiver, inertTarget }) => origins ? { origins, throughAbstraction, receiver, inertTarget } : null)
+    kind: new Uint8Array(count), typeOnly: new Uint8Array(count), uses,
+    holds: uses.map((use, row) => use && heldBy(use, membersOf.get(references[row]!.from) ?? []))
   }
   references.forEach((reference, row) => {
     made.from[row] = types.at(reference.from)

@@ -31,8 +31,7 @@ export class SurveyRecord extends Model<InferAttributes<SurveyRecord>, InferCrea
 export class SurveyPartRecord extends Model<InferAttributes<SurveyPartRecord>, InferCreationAttributes<SurveyPartRecord>> {
   declare surveyId: number
   declare name: string
-  declare json: Uint8Array
-  declare references: Uint8Array | null
+  declare content: Uint8Array
 }
 
 /** A finding that its project's owner does not want to see, with the reason and what the code was then. */
@@ -99,7 +98,7 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   ProjectRecord.init({ id, name: text(), path: text(), demo: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, settings: json(true), commands: json(true) }, options('projects'))
   SurveyRecord.init({ id, projectId: whole(), takenAt: text(), commit: text(true), summary: json() }, options('surveys'))
   const blob = (allowNull = false) => ({ type: DataTypes.BLOB, allowNull })
-  SurveyPartRecord.init({ surveyId: { ...whole(), primaryKey: true }, name: { ...text(), primaryKey: true }, json: blob(), references: blob(true) }, options('surveyParts'))
+  SurveyPartRecord.init({ surveyId: { ...whole(), primaryKey: true }, name: { ...text(), primaryKey: true }, content: blob() }, options('surveyParts'))
   SetAsideRecord.init({ projectId: { ...whole(), primaryKey: true }, finding: { ...text(), primaryKey: true }, reason: text(), digest: text(), at: text() }, options('setAside'))
   HistoryRecord.init({ id, projectId: whole(), kind: text(), at: text(), commit: text(true), subject: text(), shares: json(), digest: blob() }, options('history'))
   ChangeRecord.init({

@@ -42,5 +42,13 @@ export const MIGRATIONS = [
         id, projectId: whole, kind: text, at: text, commit: maybe, subject: text, shares: json, digest: { type: DataTypes.BLOB, allowNull: false }
       })
     }
+  },
+  {
+    // A stored survey only spares making it anew, so parts in the old form are let go.
+    name: '0005-parts-in-one-piece',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.dropTable('surveyParts')
+      await context.createTable('surveyParts', { surveyId: { ...whole, primaryKey: true }, name: { ...text, primaryKey: true }, content: { type: DataTypes.BLOB, allowNull: false } })
+    }
   }
 ]

@@ -22,9 +22,9 @@ export async function storeParts(survey: SurveyRecord, slice: (at: number) => Pr
 
 /** Bytes are bound as they are: written into the statement as text they would take several times as long. */
 async function insert(surveyId: number, parts: readonly SurveyPart[]): Promise<void> {
-  const rows = parts.map((_, row) => `(${[1, 2, 3, 4].map(column => `$${row * 4 + column}`).join(', ')})`).join(', ')
-  const bind = parts.flatMap(({ name, json, references }) => [surveyId, name, Buffer.from(json), references && Buffer.from(references)])
-  await SurveyPartRecord.sequelize!.query(`INSERT INTO surveyParts (surveyId, name, json, "references") VALUES ${rows}`, { bind, type: QueryTypes.INSERT })
+  const rows = parts.map((_, row) => `(${[1, 2, 3].map(column => `$${row * 3 + column}`).join(', ')})`).join(', ')
+  const bind = parts.flatMap(({ name, content }) => [surveyId, name, Buffer.from(content.buffer, content.byteOffset, content.byteLength)])
+  await SurveyPartRecord.sequelize!.query(`INSERT INTO surveyParts (surveyId, name, content) VALUES ${rows}`, { bind, type: QueryTypes.INSERT })
 }
 
 /** Id of the last survey of a project that is stored whole. */

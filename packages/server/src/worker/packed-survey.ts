@@ -10,10 +10,8 @@ import { classView, cycleRows, cycleView, landView, typeRow } from './views.js'
 /** A piece of a survey as it is stored: what one page needs. */
 export interface SurveyPart {
   readonly name: string
-  /** JSON, deflated. */
-  readonly json: Uint8Array
-  /** References, `WIDTH` 32-bit numbers each, deflated; null where the page shows none. */
-  readonly references: Uint8Array | null
+  /** Deflated: the length of what follows as a 32-bit number, JSON, and references of `WIDTH` 32-bit numbers each where the page shows any. */
+  readonly content: Uint8Array
 }
 
 /** Numbers of one stored reference: file, line, column, length, kind, from, to, member, whether only a type; names are places in the part's list. */
@@ -27,8 +25,23 @@ interface StoredCycle { readonly cycle: CycleView; readonly ends: readonly numbe
 /** Each collaborator, and where the references to it end. */
 interface StoredClass { readonly type: ClassView; readonly collaborators: readonly (readonly [string, number])[] }
 
-const deflated = (bytes: Uint8Array): Uint8Array => deflateRawSync(bytes, { level: 1 })
-const jsonOf = (value: unknown): Uint8Array => deflated(Buffer.from(JSON.stringify(value)))
+/** Parts are many and small, so that setting the compressor up must cost little. */
+const SMALL = { level: 1, windowBits: 12, memLevel: 5, chunkSize: 2048 }, LARGE = { level: 1 }, LARGE_FROM = 100_000
+
+function part(name: string, value: unknown, references: Int32Array = new Int32Array(0)): SurveyPart {
+  const text = JSON.stringify(value), length = Buffer.byteLength(text)
+  const bytes = Buffer.allocUnsafe(4 + length + references.byteLength)
+  bytes.writeUInt32LE(length)
+  bytes.write(text, 4)
+  bytes.set(new Uint8Array(references.buffer, references.byteOffset, references.byteLength), 4 + length)
+  return { name, content: deflateRawSync(bytes, bytes.length < LARGE_FROM ? SMALL : LARGE) }
+}
+
+/** What a part holds, and the bytes of its references. */
+function opened<T>(content: Uint8Array): { value: T; references: Uint8Array } {
+  const bytes = inflateRawSync(content), length = bytes.readUInt32LE()
+  return { value: JSON.parse(bytes.toString('utf8', 4, 4 + length)) as T, references: bytes.subarray(4 + length) }
+}
 
 /** References as numbers, with the names that they speak of. */
 class Packer {
@@ -43,17 +56,23 @@ class Packer {
     return at
   }
 
-  pack(indices: readonly number[]): Uint8Array {
+  pack(indices: readonly number[]): Int32Array<ArrayBuffer> {
     const { model } = this.survey
     const numbers = new Int32Array(indices.length * WIDTH)
     indices.forEach((index, row) => {
       const one = model.references.at(index)
-      numbers.set([
-        this.name(model.files[one.file]!.path), one.line, one.column, one.end - one.start, REFERENCE_KINDS.indexOf(one.kind), this.name(model.types[one.from]!.id),
-        this.name(one.to >= 0 ? model.types[one.to]!.id : one.external), this.name(one.member), one.typeOnly ? 1 : 0
-      ], row * WIDTH)
+      let at = row * WIDTH
+      numbers[at++] = this.name(model.files[one.file]!.path)
+      numbers[at++] = one.line
+      numbers[at++] = one.column
+      numbers[at++] = one.end - one.start
+      numbers[at++] = REFERENCE_KINDS.indexOf(one.kind)
+      numbers[at++] = this.name(model.types[one.from]!.id)
+      numbers[at++] = this.name(one.to >= 0 ? model.types[one.to]!.id : one.external)
+      numbers[at++] = this.name(one.member)
+      numbers[at] = one.typeOnly ? 1 : 0
     })
-    return deflated(new Uint8Array(numbers.buffer))
+    return numbers
   }
 }
 
@@ -84,21 +103,21 @@ export function packSurvey(survey: Survey, excluded: readonly string[], textOf: 
 function packFindings(survey: Survey, textOf: TextOf): SurveyPart[] {
   const rows = findingRows(survey, textOf)
   return [
-    { name: 'findings', json: jsonOf(rows), references: null },
-    ...[...findingViews(survey, textOf)].map(view => ({ name: `finding:${view.id}`, json: jsonOf(view), references: null }))
+    part('findings', rows),
+    ...[...findingViews(survey, textOf)].map(view => part(`finding:${view.id}`, view))
   ]
 }
 
 function packOverview(survey: Survey, excluded: readonly string[], textOf: TextOf): SurveyPart[] {
   return [
-    { name: 'types', json: jsonOf(survey.model.types.map(type => typeRow(survey, type.index))), references: null },
-    { name: 'land', json: jsonOf(landView(survey, excluded, textOf)), references: null }
+    part('types', survey.model.types.map(type => typeRow(survey, type.index))),
+    part('land', landView(survey, excluded, textOf))
   ]
 }
 
 function packCycles(survey: Survey): SurveyPart[] {
   const rows = cycleRows(survey)
-  const parts: SurveyPart[] = [{ name: 'cycles', json: jsonOf(rows), references: null }]
+  const parts: SurveyPart[] = [part('cycles', rows)]
   for (const row of rows) {
     const cycle = cycleView(survey, row.key)
     if (!cycle) continue
@@ -107,7 +126,7 @@ function packCycles(survey: Survey): SurveyPart[] {
     const indices: number[] = [], ends: number[] = []
     for (const dependency of found.dependencies) { indices.push(...dependency.references.slice(0, SHOWN)); ends.push(indices.length) }
     const references = packer.pack(indices)
-    parts.push({ name: `cycle:${row.key}`, json: jsonOf({ view: { cycle, ends }, names: packer.names } satisfies Named<StoredCycle>), references })
+    parts.push(part(`cycle:${row.key}`, { view: { cycle, ends }, names: packer.names } satisfies Named<StoredCycle>, references))
   }
   return parts
 }
@@ -126,13 +145,13 @@ function packTypes(survey: Survey, start: number, end: number, textOf: TextOf): 
     for (const [to, list] of held) { indices.push(...[...list].sort((a, b) => a - b).slice(0, SHOWN)); collaborators.push([to, indices.length]) }
     const references = packer.pack(indices)
     // Its cycles are told by the list of all: a large one would be said again by each of its members.
-    parts.push({ name: `type:${type.id}`, json: jsonOf({ view: { type: { ...view, cycles: [] }, collaborators }, names: packer.names } satisfies Named<StoredClass>), references })
+    parts.push(part(`type:${type.id}`, { view: { type: { ...view, cycles: [] }, collaborators }, names: packer.names } satisfies Named<StoredClass>, references))
   }
   return parts
 }
 
 /** Gives one part of a stored survey by its name. */
-export type PartReader = (name: string) => Promise<{ readonly json: Uint8Array; readonly references: Uint8Array | null } | undefined>
+export type PartReader = (name: string) => Promise<{ readonly content: Uint8Array } | undefined>
 
 /** Answers what pages ask from a stored survey, each from the one part that it needs. Null where the parts do not tell. */
 export class PackedSurvey {
@@ -141,7 +160,7 @@ export class PackedSurvey {
 
   private async json<T>(name: string): Promise<T | null> {
     const found = await this.part(name)
-    return found ? JSON.parse(inflateRawSync(found.json).toString()) as T : null
+    return found ? opened<T>(found.content).value : null
   }
 
   land(): Promise<LandView | null> { return this.json('land') }
@@ -159,24 +178,23 @@ export class PackedSurvey {
   async references(level: CycleLevel, within: string, from: string, to: string): Promise<ReferenceView[] | null> {
     const row = (await this.cycles())?.find(one => one.level === level && one.within === within && one.members.includes(from) && one.members.includes(to))
     const found = row && await this.part(`cycle:${row.key}`)
-    if (!found?.references) return null
-    const { view: { cycle, ends }, names } = JSON.parse(inflateRawSync(found.json).toString()) as Named<StoredCycle>
+    if (!found) return null
+    const { value: { view: { cycle, ends }, names }, references } = opened<Named<StoredCycle>>(found.content)
     const at = cycle.dependencies.findIndex(one => one.from === from && one.to === to)
-    return at < 0 ? null : this.views(found.references, names, at === 0 ? 0 : ends[at - 1]!, ends[at]!)
+    return at < 0 ? null : this.views(references, names, at === 0 ? 0 : ends[at - 1]!, ends[at]!)
   }
 
   async jointReferences(type: string, collaborator: string): Promise<ReferenceView[] | null> {
     const found = await this.part(`type:${type}`)
-    if (!found?.references) return null
-    const { view: { collaborators }, names } = JSON.parse(inflateRawSync(found.json).toString()) as Named<StoredClass>
+    if (!found) return null
+    const { value: { view: { collaborators }, names }, references } = opened<Named<StoredClass>>(found.content)
     const at = collaborators.findIndex(([to]) => to === collaborator)
-    return at < 0 ? [] : this.views(found.references, names, at === 0 ? 0 : collaborators[at - 1]![1], collaborators[at]![1])
+    return at < 0 ? [] : this.views(references, names, at === 0 ? 0 : collaborators[at - 1]![1], collaborators[at]![1])
   }
 
   /** The references of a part from one place on to another. */
   private views(packed: Uint8Array, names: readonly string[], start: number, end: number): ReferenceView[] {
-    const bytes = inflateRawSync(packed)
-    const numbers = new Int32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+    const numbers = new Int32Array(packed.buffer.slice(packed.byteOffset, packed.byteOffset + packed.byteLength))
     const views: ReferenceView[] = []
     for (let row = start; row < end; row++) {
       const [file, line, column, length, kind, from, to, member, typeOnly] = numbers.subarray(row * WIDTH, (row + 1) * WIDTH) as unknown as number[]

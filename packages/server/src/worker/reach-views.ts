@@ -1,7 +1,7 @@
 import type { ClassView, PathStepView, PluggedView, ReachView, SetupView, VerdictCounts } from '@hollowmoor/contract/views'
 import { bitOf, kindsIn, notKnownOf, outsideOf } from '@hollowmoor/core/effect/kinds'
 import { clientGroups } from '@hollowmoor/core/find/interfaces'
-import { cohesionOf, ownUsesByType } from '@hollowmoor/core/measure/cohesion'
+import { cohesionOf } from '@hollowmoor/core/measure/cohesion'
 import { pathLines } from '@hollowmoor/core/measure/places'
 import { collaboratorOf, smallestPlugs } from '@hollowmoor/core/measure/plugs'
 import type { ReachedEffect } from '@hollowmoor/core/measure/reach'
@@ -54,14 +54,10 @@ function othersFreed(survey: Survey, type: number, plugged: readonly (number | s
   return [...candidates].filter(other => { const left = survey.reach.setWithout(other, set); return outsideOf(left) === 0 && notKnownOf(left) === 0 }).length
 }
 
-const ownUses = new WeakMap<Survey, ReturnType<typeof ownUsesByType>>()
-
 /** How the members of a type and its clients fall into groups. */
 export function insideView(survey: Survey, type: number): Pick<ClassView, 'cohesion' | 'clientGroups'> {
-  let uses = ownUses.get(survey)
-  if (!uses) ownUses.set(survey, uses = ownUsesByType(survey.model))
   return {
-    cohesion: cohesionOf(survey.model, type, uses[type]!),
+    cohesion: cohesionOf(survey.model, type),
     clientGroups: clientGroups(survey, type).map(group => ({ clients: group.clients.map(client => survey.model.types[client]!.id), members: group.members }))
   }
 }

@@ -40,11 +40,11 @@ export function javaTypeFacts(symbol: ClassSymbol, node: Node, context: JavaType
 
 function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext): MemberFacts[] {
   const { file: { tree }, span } = context
-  const members: MemberFacts[] = []
+  const members: MemberFacts[] = [], places = new Map<string, number>()
   const isPublic = (flags: number) => (flags & Flags.Public) !== 0 || (symbol.isInterface && !(flags & Flags.Private))
   const add = (name: Node, at: Node, kind: MemberFacts['kind'], flags: number, body: Node, text: string, origins: readonly Origin[] = []) => {
     // Overloads are one member: what each of them does is told together.
-    const known = members.findIndex(one => one.name === text && one.kind === kind)
+    const key = `${kind} ${text}`, known = places.get(key)
     const isMethod = kind === 'method'
     const fact: MemberFacts = {
       name: text, kind, span: { ...span(tree.start(name), tree.end(name)), end: tree.end(at) }, public: isPublic(flags), static: (flags & Flags.Static) !== 0,
@@ -54,7 +54,7 @@ function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext):
       mutable: kind === 'field' && (flags & Flags.Final) === 0 && !symbol.isInterface,
       calledFromOutside: isMethod && (flags & Flags.Static) === 0 && overridesExternal(symbol, name, context)
     }
-    if (known < 0) members.push(fact)
+    if (known === undefined) { places.set(key, members.length); members.push(fact) }
     else {
       const before = members[known]!
       members[known] = {
