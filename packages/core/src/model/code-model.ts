@@ -1,6 +1,6 @@
-import type { MemberFacts, Origin, ParameterFacts, ReferenceKind, TypeKind } from './facts.js'
+import type { MemberFacts, ParameterFacts, ReferenceKind, TypeKind } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
-import type { Held } from './held.js'
+import type { BehaviourUse, Held } from './held.js'
 import { INERT } from './held.js'
 
 /** Phases of a model; each includes what the ones before it state. */
@@ -86,14 +86,6 @@ export interface TypeSwitch {
   readonly inMember: string
   readonly over: string
   readonly cases: readonly string[]
-}
-
-/** Details that only uses of behaviour have; kept beside the columns because most references lack them. */
-export interface BehaviourUse {
-  readonly origins: readonly Origin[]
-  readonly throughAbstraction: boolean
-  readonly receiver: string | null
-  readonly inertTarget: boolean
 }
 
 /**

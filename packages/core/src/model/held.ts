@@ -1,5 +1,12 @@
-import type { BehaviourUse } from './code-model.js'
 import type { MemberFacts, Origin } from './facts.js'
+
+/** Details that only uses of behaviour have; kept beside the columns because most references lack them. */
+export interface BehaviourUse {
+  readonly origins: readonly Origin[]
+  readonly throughAbstraction: boolean
+  readonly receiver: string | null
+  readonly inertTarget: boolean
+}
 
 /** How a type holds a collaborator, worst first. */
 export const JOINT_KINDS = ['welded', 'bolted', 'plugged', 'inert'] as const

@@ -1,8 +1,8 @@
-import type { BehaviourUse, CodeModel, ModelFile, ModelType, OwnUse, TypeSwitch } from './code-model.js'
+import type { CodeModel, ModelFile, ModelType, OwnUse, TypeSwitch } from './code-model.js'
 import { Phase, ReferenceTable } from './code-model.js'
 import type { FileFacts, ReferenceFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
-import type { Held } from './held.js'
+import type { BehaviourUse, Held } from './held.js'
 import { heldBy } from './held.js'
 import { compareText } from './order.js'
 
