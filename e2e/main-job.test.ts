@@ -67,6 +67,22 @@ test('from opening a code base to a tried, written and undone change', async () 
   expect(errors).toEqual([])
 }, 600_000)
 
+test('what if: a type moved in thought, the map answers, and no file changes', async () => {
+  const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
+  await page.goto(`${base}/projects/1`)
+  await press('button', 'What if?')
+  await see('.what-if', '2 module cycles, 8 references to change')
+  await see('.what-if', 'GaugeReader to booking')
+  await page.evaluate(() => { [...document.querySelectorAll('.what-if .rows p')].find(row => row.textContent!.includes('GaugeReader'))!.querySelector('button')!.click() })
+  await see('.what-if', '1 module cycle instead of 2, holding 2 instead of 5 modules')
+  await press('.what-if button', 'Strike out')
+  await see('.what-if', 'No module cycle instead of 2')
+  expect(await page.$$eval('.watershed .pool', all => all.length)).toBe(0)
+  await press('.what-if button', 'As it is')
+  await see('.what-if', '2 module cycles, 8 references to change')
+  expect(filesOf(code)).toEqual(delivered)
+})
+
 test('a cycle is opened by an interface put with the side that must not depend', async () => {
   await page.goto(`${base}/projects/1/cycles`)
   await press('a', 'Put an interface for what GaugeReader uses of PassageDesk beside GaugeReader')

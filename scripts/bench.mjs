@@ -1,4 +1,4 @@
-// `npm run bench [-- measuring cuts reach firstView java]`: speed and size, as ratios side by side in one run. Machines are noisy; look at ratios, not at seconds.
+// `npm run bench [-- measuring cuts reach whatIf firstView java]`: speed and size, as ratios side by side in one run. Machines are noisy; look at ratios, not at seconds.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -8,6 +8,7 @@ import { bestCut } from '@hollowmoor/core/graph/feedback-arcs'
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import { buildCallGraph } from '@hollowmoor/core/measure/call-graph'
 import { Reach } from '@hollowmoor/core/measure/reach'
+import { rearranged } from '@hollowmoor/core/measure/rearrangement'
 import { verdictOf } from '@hollowmoor/core/measure/verdict'
 import { linkModel } from '@hollowmoor/core/model/link'
 import { catalogueOf } from '@hollowmoor/core/effect/shipped'
@@ -146,6 +147,26 @@ function reach() {
   const grown = (process.memoryUsage().rss - before) / 1e6
   const counts = result.reduce((all, verdict) => ({ ...all, [verdict]: (all[verdict] ?? 0) + 1 }), {})
   report(`reach and verdicts of ${model.references.length.toLocaleString('en')} calls`, `${took.toFixed(1)} s, ${grown.toFixed(0)} MB (${JSON.stringify(counts)})`, 'at most 5 s and 1 GB', took <= 5 && grown <= 1000)
+}
+
+/** A what-if over modules: types that move in a layered project with some dependencies that flow back. */
+function whatIf() {
+  for (const [types, wanted] of [[2000, 0.1], [10_000, 1]]) {
+    const random = seededRandom(types), upTo = count => Math.floor(random() * count)
+    const modules = Array.from({ length: types / 20 }, (_, at) => `src/area${Math.floor(at / 10)}/part${at}`)
+    const dependencies = []
+    for (let from = 0; from < types; from++) for (let use = 0; use < 6; use++) {
+      const to = Math.min(types - 1, Math.max(0, random() < 0.985 ? from + 1 + upTo(200) : from - upTo(400)))
+      if (to !== from) dependencies.push(from, to, 1 + upTo(4))
+    }
+    const fabric = { modules, dependencies, types: Array.from({ length: types }, (_, at) => ({ id: `${modules[Math.floor(at / 20)]}/f.ts#T${at}`, module: Math.floor(at / 20), outermost: at, lines: 30, verdict: null })) }
+    const before = rearranged(fabric, { moves: [], struck: [] })
+    const times = Array.from({ length: 9 }, () => {
+      const type = upTo(types)
+      return seconds(() => rearranged(fabric, { moves: [{ type: fabric.types[type].id, module: modules[upTo(modules.length)] }], struck: [] })).seconds
+    })
+    report(`a what-if over ${types.toLocaleString('en')} types (${dependencies.length / 3} dependencies, ${before.cycles} cycles)`, `${(median(times) * 1000).toFixed(0)} ms`, `at most ${wanted * 1000} ms`, median(times) <= wanted)
+  }
 }
 
 /** The sources of a module of the JDK, from the archive that a JDK's package of sources brings; undefined where there is none. */
@@ -296,7 +317,7 @@ async function firstView() {
 
 if (!existsSync(resolve(root, 'packages/cli/dist/cli.js'))) throw new Error('run "npm run setup" first')
 const wanted = process.argv.slice(2)
-for (const part of [measuring, cuts, reach, firstView, java]) if (wanted.length === 0 || wanted.includes(part.name)) await part()
+for (const part of [measuring, cuts, reach, whatIf, firstView, java]) if (wanted.length === 0 || wanted.includes(part.name)) await part()
 rmSync(scratch, { recursive: true, force: true })
 console.table(rows)
 process.exitCode = rows.every(row => row.holds === 'yes') ? 0 : 1

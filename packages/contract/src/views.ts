@@ -116,6 +116,18 @@ export interface LandView {
   readonly excluded: readonly string[]
 }
 
+/** What git's log says of the code as it is now. */
+export interface ChangingView {
+  /** Commits that were looked at. */
+  readonly commits: number
+  /** Files that changed, with the types they declare; most changed first. */
+  readonly files: readonly { readonly path: string; readonly changes: number; readonly types: readonly string[] }[]
+  /** Pairs of files that change together though neither depends on the other. */
+  readonly together: readonly { readonly a: string; readonly b: string; readonly together: number; readonly of: number }[]
+  /** How much more each finding weighs because its code changes often. */
+  readonly weights: Readonly<Record<string, number>>
+}
+
 export type CycleLevel = 'modules' | 'files' | 'types'
 
 export interface CycleRow {

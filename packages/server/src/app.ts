@@ -103,6 +103,8 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
     response.status(204).end()
   })
   app.delete('/api/projects/:id/aside', async (request, response) => { await takeBack((await project(request)).id, text(request, 'finding')); response.status(204).end() })
+  app.get('/api/projects/:id/changing', async (request, response) => { response.json(need(await projects.ask(await project(request), 'changing', []))) })
+  app.get('/api/projects/:id/fabric', async (request, response) => { response.json(need(await projects.ask(await project(request), 'fabric', []))) })
   app.get('/api/projects/:id/cycles', async (request, response) => { response.json(need(await projects.ask(await project(request), 'cycles', []))) })
   app.get('/api/projects/:id/cycle', async (request, response) => { response.json(need(await projects.ask(await project(request), 'cycle', [text(request, 'key')]))) })
   app.get('/api/projects/:id/types', async (request, response) => { response.json(need(await projects.ask(await project(request), 'types', []))) })

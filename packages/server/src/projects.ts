@@ -160,4 +160,4 @@ export class Projects {
 }
 
 /** Calls that a stored survey answers. */
-const STORED: ReadonlySet<CallName> = new Set<CallName>(['land', 'cycles', 'cycle', 'types', 'type', 'references', 'jointReferences', 'findings', 'finding'])
+const STORED: ReadonlySet<CallName> = new Set<CallName>(['land', 'fabric', 'cycles', 'cycle', 'types', 'type', 'references', 'jointReferences', 'findings', 'finding'])

@@ -3,7 +3,9 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync }
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
-import type { BranchView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, PluggedView, ProjectView } from '@hollowmoor/contract/views'
+import type { BranchView, ChangingView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, PluggedView, ProjectView } from '@hollowmoor/contract/views'
+import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
+import { rearranged } from '@hollowmoor/core/measure/rearrangement'
 import type { Started } from '../dist/serve.js'
 // The built server: its threads run built files.
 import { serve } from '../dist/serve.js'
@@ -100,6 +102,28 @@ describe('history', () => {
     expect(git('rev-parse', 'HEAD')).toMatch(new RegExp(`^${place!.commit!}`))
     expect(branch.comparison!.tied).toEqual([{ type: 'src/tolls/concession.ts#ConcessionRules', before: 'alone', after: 'needs-outside' }])
   }, 60_000)
+
+  test("git's log says how often files change, and findings in what changes often weigh more", async () => {
+    const told = (await get('/changing')).body as ChangingView
+    expect(told.commits).toBe(2)
+    expect(told.files[0]).toMatchObject({ path: 'src/tolls/concession.ts', changes: 2 })
+    expect(told.files[0]!.types).toContain('src/tolls/concession.ts#ConcessionRules')
+    expect(told.files.slice(1).every(file => file.changes === 1)).toBe(true)
+    expect(told.together).toEqual([])
+    const findings = (await get('/findings')).body as FindingRow[]
+    expect(Object.keys(told.weights).sort()).toEqual(findings.map(one => one.id).sort())
+    expect(new Set(Object.values(told.weights).map(weight => weight.toFixed(2)))).toEqual(new Set(['2.00', '2.58']))
+  })
+
+  test('a what-if of modules is computed from numbers that say what the map shows', async () => {
+    const fabric = (await get('/fabric')).body as Fabric, land = (await get('/land')).body as LandView
+    const project = rearranged(fabric, { moves: [], struck: [] })
+    expect([project.cycles, project.modulesInCycles, project.cost]).toEqual([land.summary.moduleCycles, land.summary.modulesInCycles, land.summary.cutReferences])
+    for (const graph of land.graphs) {
+      const same = project.graphs.find(one => one.within === graph.within)!
+      expect([same.nodes, same.dependencies.map(one => [one.from, one.to, one.references])]).toEqual([graph.nodes.map(node => node.id), graph.dependencies.map(one => [one.from, one.to, one.references])])
+    }
+  })
 
   test('commits are surveyed without touching the working tree, and any two compared', async () => {
     const before = git('status', '--porcelain'), head = git('rev-parse', 'HEAD')

@@ -1,6 +1,31 @@
-import type { WhatIfQuestion } from './what-if'
+import type { Fabric, HelpfulMove, Rearrangement, RearrangedProject } from '@hollowmoor/core/measure/rearrangement'
+import { helpfulMoves, rearranged } from '@hollowmoor/core/measure/rearrangement'
+import type { WhatIfAnswer, WhatIfQuestion } from './what-if'
 import { answerWhatIf } from './what-if'
 
-addEventListener('message', (event: MessageEvent<{ id: number; question: WhatIfQuestion }>) => {
-  postMessage({ id: event.data.id, answer: answerWhatIf(event.data.question) })
+export type WhatIfRequest =
+  | { readonly kind: 'cycle'; readonly id: number; readonly question: WhatIfQuestion }
+  /** What the following arrangements are of. */
+  | { readonly kind: 'fabric'; readonly fabric: Fabric }
+  | { readonly kind: 'arrangement'; readonly id: number; readonly arrangement: Rearrangement }
+export type WhatIfResponse =
+  | { readonly kind: 'cycle'; readonly id: number; readonly answer: WhatIfAnswer }
+  | { readonly kind: 'arrangement'; readonly id: number; readonly answer: RearrangedProject }
+  /** Takes longer, and so comes after the arrangement itself. */
+  | { readonly kind: 'helpful'; readonly id: number; readonly answer: readonly HelpfulMove[] }
+
+let fabric: Fabric | undefined
+let newest = 0
+const answer = (response: WhatIfResponse): void => { postMessage(response) }
+
+addEventListener('message', (event: MessageEvent<WhatIfRequest>) => {
+  const request = event.data
+  if (request.kind === 'fabric') { fabric = request.fabric; return }
+  if (request.kind === 'cycle') { answer({ kind: 'cycle', id: request.id, answer: answerWhatIf(request.question) }); return }
+  if (!fabric) return
+  const { id, arrangement } = request, known = fabric
+  newest = id
+  answer({ kind: 'arrangement', id, answer: rearranged(known, arrangement) })
+  // A question that came meanwhile goes first.
+  setTimeout(() => { if (newest === id) answer({ kind: 'helpful', id, answer: helpfulMoves(known, arrangement) }) })
 })

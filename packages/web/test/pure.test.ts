@@ -1,6 +1,9 @@
 import type { TypeRow } from '@hollowmoor/contract/views'
+import type { GraphView } from '@hollowmoor/contract/views'
+import { rearranged } from '@hollowmoor/core/measure/rearrangement'
 import { counted, labelOf, shortened } from '../src/labels.js'
 import { pairLines } from '../src/pair-lines.js'
+import { rearrangedGraph } from '../src/rearranged-graph.js'
 import { search } from '../src/search.js'
 import { answerWhatIf, arrow } from '../src/what-if.js'
 
@@ -40,4 +43,23 @@ describe('what if', () => {
     expect(answerWhatIf({ members, dependencies, struck: [arrow('c', 'a')] })).toEqual({ left: [['a', 'b']], cost: 1, struckReferences: 2 })
     expect(answerWhatIf({ members, dependencies, struck: [arrow('c', 'a'), arrow('b', 'a')] })).toEqual({ left: [], cost: 0, struckReferences: 3 })
   })
+})
+
+test('the map of a rearrangement counts types, lines and verdicts where they would be', () => {
+  const fabric = {
+    modules: ['src/a', 'src/b/deep'], dependencies: [0, 1, 2],
+    types: [{ id: 'src/a/x.ts#X', module: 0, outermost: 0, lines: 40, verdict: 'alone' as const }, { id: 'src/b/deep/y.ts#Y', module: 1, outermost: 1, lines: 9, verdict: 'needs-outside' as const }]
+  }
+  const counts = (alone: number, outside: number) => ({ alone, 'with-real-classes': 0, 'needs-outside': outside, 'not-known': 0 })
+  const base: GraphView = {
+    within: 'src', cycles: [], dependencies: [{ from: 'src/a', to: 'src/b', references: 2, atRunTime: 2, cut: false }],
+    nodes: [{ id: 'src/a', label: 'a', lines: 50, types: 1, opens: false, verdicts: counts(1, 0) }, { id: 'src/b', label: 'b', lines: 12, types: 1, opens: true, verdicts: counts(0, 1) }]
+  }
+  const moved = (type: string, module: string) => rearrangedGraph(base, fabric, rearranged(fabric, { moves: [{ type, module }], struck: [] }))
+  expect(moved('src/a/x.ts#X', 'src/b')).toMatchObject({ nodes: [{ id: 'src/b', lines: 52, types: 2, opens: true, verdicts: counts(1, 1) }] })
+  const fresh = moved('src/a/x.ts#X', 'src/new')
+  expect(fresh.nodes.map(node => [node.id, node.label, node.lines, node.types])).toEqual([['src/b', 'b', 12, 1], ['src/new', 'new', 40, 1]])
+  expect(fresh.dependencies.map(one => [one.from, one.to, one.references])).toEqual([['src/new', 'src/b', 2]])
+  // Out of the folder that is shown, it is in none of its nodes.
+  expect(moved('src/a/x.ts#X', 'other').nodes.map(node => [node.id, node.types])).toEqual([['src/b', 1]])
 })

@@ -1,9 +1,10 @@
 import type { ExportName, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type {
-  ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
+  ChangingView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 
@@ -23,6 +24,10 @@ export interface ProjectCalls {
   land(): LandView | Refusal
   cycles(): CycleRow[] | Refusal
   cycle(key: string): CycleView | Refusal
+  /** What a what-if over modules is computed from. */
+  fabric(): Fabric | Refusal
+  /** What git's log says; null where there is none. */
+  changing(): ChangingView | null | Refusal
   /** What is kept of the survey to be compared. */
   digest(): SurveyDigest | Refusal
   /** Surveys a commit of the repository around a folder; the project's own survey stays. */

@@ -1,5 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
 import type { ClassView, CycleLevel, CycleRow, CycleView, FindingRow, FindingView, LandView, ReferenceView, TypeRow } from '@hollowmoor/contract/views'
+import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
+import { fabricOf } from '@hollowmoor/core/measure/rearrangement'
 import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesFrom } from '@hollowmoor/core/survey'
@@ -110,6 +112,7 @@ function packFindings(survey: Survey, textOf: TextOf): SurveyPart[] {
 
 function packOverview(survey: Survey, excluded: readonly string[], textOf: TextOf): SurveyPart[] {
   return [
+    part('fabric', fabricOf(survey.model, survey.dependencies, survey.verdicts)),
     part('types', survey.model.types.map(type => typeRow(survey, type.index))),
     part('land', landView(survey, excluded, textOf))
   ]
@@ -166,6 +169,7 @@ export class PackedSurvey {
   land(): Promise<LandView | null> { return this.json('land') }
   findings(): Promise<FindingRow[] | null> { return this.json('findings') }
   finding(id: string): Promise<FindingView | null> { return this.json(`finding:${id}`) }
+  fabric(): Promise<Fabric | null> { return this.json('fabric') }
   cycles(): Promise<CycleRow[] | null> { return this.json('cycles') }
   types(): Promise<TypeRow[] | null> { return this.json('types') }
   async cycle(key: string): Promise<CycleView | null> { return (await this.json<Named<StoredCycle>>(`cycle:${key}`))?.view.cycle ?? null }

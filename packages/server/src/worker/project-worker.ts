@@ -6,13 +6,16 @@ import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
 import { digestOf } from '@hollowmoor/core/compare/digest'
+import { fabricOf } from '@hollowmoor/core/measure/rearrangement'
 import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
+import { changeLog } from '@hollowmoor/host/change-log'
 import { solveCuts } from '@hollowmoor/host/languages'
 import { surveyCommit } from '@hollowmoor/host/commit-survey'
 import { settingsOf } from '@hollowmoor/host/project-folder'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { exported } from './exported.js'
+import { changingView } from './changing-view.js'
 import { findingRows, findingView } from './finding-views.js'
 import { packSlice } from './packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
@@ -50,6 +53,8 @@ const calls: ProjectCalls = {
   land: () => withProject(open => landView(open.survey, open.state.facts.excluded, path => open.textOf(path))),
   cycles: () => withProject(open => cycleRows(open.survey)),
   cycle: key => withProject(open => cycleView(open.survey, key) ?? refusal('NOT_FOUND', 'This cycle is not there any more.', key)),
+  fabric: () => withProject(({ survey }) => fabricOf(survey.model, survey.dependencies, survey.verdicts)),
+  changing: () => withProject(open => changingView(open.survey, changeLog(open.root))),
   types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
   type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id), path => open.textOf(path), true) ??
     refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),

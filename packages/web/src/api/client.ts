@@ -1,7 +1,8 @@
 import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
+import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  BranchView, ChangeView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
+  BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -36,6 +37,8 @@ export const api = {
   git: (id: number) => request<GitView | null>('GET', at(id, '/git')),
   stale: (id: number) => request<{ changed: string[] }>('GET', at(id, '/stale')),
   land: (id: number) => request<LandView>('GET', at(id, '/land')),
+  changing: (id: number) => request<ChangingView | null>('GET', at(id, '/changing')),
+  fabric: (id: number) => request<Fabric>('GET', at(id, '/fabric')),
   cycles: (id: number) => request<CycleRow[]>('GET', at(id, '/cycles')),
   cycle: (id: number, key: string) => request<CycleView>('GET', at(id, `/cycle?${query({ key })}`)),
   history: (id: number) => request<HistoryRow[]>('GET', at(id, '/history')),

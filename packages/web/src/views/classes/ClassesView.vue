@@ -14,10 +14,15 @@ const router = useRouter()
 const store = useProjectStore()
 const id = Number(route.params.project)
 const types = useLoaded(() => store.version, () => (store.project?.surveyId ? api.types(id) : null))
+const changing = useLoaded(() => store.version, () => (store.project?.surveyId ? api.changing(id) : null))
+/** Commits that changed the file of a type; null where there is no log of them. */
+const changes = computed(() => changing.data.value && new Map(changing.data.value.files.flatMap(file => file.types.map(type => [type, file.changes] as const))))
+const changesOf = (row: TypeRow) => changes.value?.get(row.id) ?? 0
 const filter = ref('')
 const most = ref(200)
 const module = computed(() => (typeof route.query.module === 'string' ? route.query.module : null))
-const sort = computed(() => String(route.query.sort ?? 'welded') as keyof TypeRow)
+const sort = computed(() => String(route.query.sort ?? 'welded') as keyof TypeRow | 'changes')
+const valueOf = (row: TypeRow) => (sort.value === 'changes' ? changesOf(row) : Number(row[sort.value]))
 const verdict = computed(() => (typeof route.query.verdict === 'string' ? route.query.verdict : null))
 const withTests = ref(false)
 const columns: { key: keyof TypeRow; label: string; help: string }[] = [
@@ -27,7 +32,7 @@ const columns: { key: keyof TypeRow; label: string; help: string }[] = [
 ]
 const rows = computed(() => (types.data.value ?? []).filter(row => (withTests.value || !row.test) && (verdict.value === null || row.verdict === verdict.value) &&
   (module.value === null || row.module === module.value || row.module.startsWith(`${module.value}/`)) && row.id.toLowerCase().includes(filter.value.toLowerCase()))
-  .sort((a, b) => (sort.value === 'name' ? (a.name < b.name ? -1 : 1) : Number(b[sort.value]) - Number(a[sort.value]) || b.fanIn - a.fanIn || (a.id < b.id ? -1 : 1))))
+  .sort((a, b) => (sort.value === 'name' ? (a.name < b.name ? -1 : 1) : valueOf(b) - valueOf(a) || b.fanIn - a.fanIn || (a.id < b.id ? -1 : 1))))
 const welds = computed(() => rows.value.reduce((sum, row) => sum + row.welded, 0))
 </script>
 
@@ -38,13 +43,13 @@ const welds = computed(() => rows.value.reduce((sum, row) => sum + row.welded, 0
     <section class="sheet list">
       <header><el-input v-model="filter" placeholder="Part of a name or path" aria-label="Filter" clearable class="filter" /><el-checkbox v-model="withTests" label="with test code" /><TakeAlong :project="id" :files="[{ what: 'types.csv', label: 'CSV' }, { what: 'dependencies.csv', label: 'dependencies as CSV' }]" /></header>
       <table class="plain">
-        <thead><tr><th><button @click="router.replace({ query: { ...route.query, sort: 'name' } })">type{{ sort === 'name' ? ' ▴' : '' }}</button></th><th>kind</th><th>tested</th><th v-for="column in columns" :key="column.key" class="figure"><button :title="column.help" @click="router.replace({ query: { ...route.query, sort: column.key } })">{{ column.label }}{{ sort === column.key ? ' ▾' : '' }}</button></th></tr></thead>
+        <thead><tr><th><button @click="router.replace({ query: { ...route.query, sort: 'name' } })">type{{ sort === 'name' ? ' ▴' : '' }}</button></th><th>kind</th><th>tested</th><th v-for="column in columns" :key="column.key" class="figure"><button :title="column.help" @click="router.replace({ query: { ...route.query, sort: column.key } })">{{ column.label }}{{ sort === column.key ? ' ▾' : '' }}</button></th><th v-if="changes" class="figure"><button title="Commits that changed its file" @click="router.replace({ query: { ...route.query, sort: 'changes' } })">changed{{ sort === 'changes' ? ' ▾' : '' }}</button></th></tr></thead>
         <tbody>
           <tr v-for="row in rows.slice(0, most)" :key="row.id">
             <td><RouterLink class="mono" :to="{ name: 'class', params: { project: id }, query: { type: row.id } }">{{ row.name }}</RouterLink> <span class="soft">{{ row.file }}:{{ row.line }}</span></td>
             <td class="soft">{{ KIND_WORDS[row.kind] ?? row.kind }}</td><td><VerdictGlyph v-if="row.verdict" :verdict="row.verdict" /></td>
             <td class="figure" :class="{ bad: row.welded > 0 }">{{ row.welded }}</td><td class="figure">{{ row.bolted }}</td><td class="figure">{{ row.plugged }}</td>
-            <td class="figure">{{ row.fanIn }}</td><td class="figure">{{ row.fanOut }}</td><td class="figure">{{ row.lines }}</td>
+            <td class="figure">{{ row.fanIn }}</td><td class="figure">{{ row.fanOut }}</td><td class="figure">{{ row.lines }}</td><td v-if="changes" class="figure">{{ changesOf(row) }}</td>
           </tr>
         </tbody>
       </table>

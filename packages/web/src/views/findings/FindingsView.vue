@@ -20,6 +20,9 @@ const findings = useLoaded(() => store.version, () => (store.project?.surveyId ?
 const kind = computed(() => (typeof route.query.kind === 'string' ? route.query.kind : ''))
 const chosenId = computed(() => (typeof route.query.finding === 'string' ? route.query.finding : null))
 const showAside = computed(() => route.query.aside === 'yes')
+const changing = useLoaded(() => store.version, () => (store.project?.surveyId ? api.changing(id) : null))
+const byChanges = computed(() => route.query.weigh === 'changes' && changing.data.value !== null)
+const worthOf = (one: FindingRow) => one.worth * (changing.data.value?.weights[one.id] ?? 1)
 const most = ref(150)
 const words = ref('')
 const all = computed(() => findings.data.value ?? [])
@@ -30,7 +33,8 @@ const kinds = computed(() => {
   for (const one of showAside.value ? aside.value : open.value) counts.set(one.kind, (counts.get(one.kind) ?? 0) + 1)
   return [...counts].sort((a, b) => b[1] - a[1])
 })
-const rows = computed(() => (showAside.value ? aside.value : open.value).filter(one => (kind.value === '' || one.kind === kind.value) && `${one.sentence} ${one.subject}`.toLowerCase().includes(words.value.toLowerCase())))
+const rows = computed(() => (showAside.value ? aside.value : open.value).filter(one => (kind.value === '' || one.kind === kind.value) && `${one.sentence} ${one.subject}`.toLowerCase().includes(words.value.toLowerCase()))
+  .sort((a, b) => (byChanges.value ? worthOf(b) - worthOf(a) : 0)))
 const chosen = useLoaded([() => store.version, chosenId], () => (chosenId.value === null ? null : api.finding(id, chosenId.value)))
 const finding = computed(() => (chosenId.value === null ? null : chosen.data.value))
 const set = (query: Record<string, string | undefined>) => router.push({ query: { ...route.query, ...query } })
@@ -52,7 +56,7 @@ async function takeBack(row: FindingRow): Promise<void> {
   <div class="page">
     <p v-if="findings.error.value && !store.job" class="bad" role="alert">{{ findings.error.value }}</p>
     <h1 v-if="findings.data.value">
-      <template v-if="open.length > 0"><strong>{{ counted(open.length, 'place') }}</strong> {{ open.length === 1 ? 'is' : 'are' }} worth changing; those that free most for least come first.</template>
+      <template v-if="open.length > 0"><strong>{{ counted(open.length, 'place') }}</strong> {{ open.length === 1 ? 'is' : 'are' }} worth changing; those that free most for least come first{{ byChanges ? ', those in code that changes often before the rest' : '' }}.</template>
       <template v-else><span class="good">Nothing is found that is worth changing.</span></template>
       <template v-if="aside.length > 0">&ensp;<a href="#" @click.prevent="set({ aside: showAside ? undefined : 'yes', kind: undefined, finding: undefined })">{{ showAside ? 'Back to what is open' : `${counted(aside.length, 'was', 'were')} set aside` }}</a>.</template>
     </h1>
@@ -61,6 +65,7 @@ async function takeBack(row: FindingRow): Promise<void> {
         <header>
           <el-input v-model="words" placeholder="Part of a name or sentence" aria-label="Filter" clearable class="filter" />
           <label class="kinds">kind <select :value="kind" @change="set({ kind: ($event.target as HTMLSelectElement).value || undefined })"><option value="">all</option><option v-for="[one, count] in kinds" :key="one" :value="one">{{ FINDING_WORDS[one] ?? one }} ({{ count }})</option></select></label>
+          <label v-if="changing.data.value" class="weigh" title="Code that changes often counts for more: one more each time its commits double"><input type="checkbox" :checked="byChanges" @change="set({ weigh: byChanges ? undefined : 'changes' })"> by changes</label>
           <TakeAlong :project="id" :files="[{ what: 'findings.csv', label: 'CSV' }]" />
         </header>
         <button v-for="one in rows.slice(0, most)" :key="one.id" class="row item" :class="{ chosen: one.id === chosenId }" :aria-pressed="one.id === chosenId" @click="set({ finding: one.id })">
@@ -79,7 +84,7 @@ async function takeBack(row: FindingRow): Promise<void> {
         <div class="block">
           <p class="sentence">{{ finding.sentence }}</p>
           <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="BUILT_REMEDIES.has(one) && subjectLink(id, finding)" :to="subjectLink(id, finding)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} (by hand for now)</span></template>.</p>
-          <details><summary>Why it stands here</summary><p class="soft">{{ finding.rank }}</p></details>
+          <details><summary>Why it stands here</summary><p class="soft">{{ finding.rank }}<template v-if="byChanges"> Times {{ (changing.data.value?.weights[finding.id] ?? 1).toFixed(1) }}, because its code changes often.</template></p></details>
           <p v-if="finding.setAside">Set aside: {{ finding.setAside.reason }} <el-button size="small" @click="takeBack(finding)">Take it back</el-button></p>
           <p v-else-if="!asking"><el-button size="small" @click="asking = true">Set aside…</el-button></p>
           <form v-else class="aside" @submit.prevent="setAside(finding)">
@@ -101,6 +106,7 @@ async function takeBack(row: FindingRow): Promise<void> {
 .columns.open { grid-template-columns: minmax(320px, 1fr) minmax(420px, 1.15fr); }
 .list, .detail { max-height: calc(100vh - 130px); overflow: auto; }
 .list header { flex-wrap: nowrap; align-items: center; } .filter { width: 45%; max-width: 280px; }
+.weigh { white-space: nowrap; }
 .kinds select { font: inherit; color: inherit; background: var(--sheet); border: 1px solid var(--rule); border-radius: 3px; padding: 4px; max-width: 230px; }
 .item { display: grid !important; grid-template-columns: minmax(0, 1fr) auto; gap: 1px 12px; padding: 8px 14px !important; border-bottom: 1px solid var(--rule); font-size: 14px; }
 .item:hover, .item.chosen { background: var(--heather-soft); }

@@ -26,6 +26,8 @@ function choose(one: number): void {
   if (position(one) < position(after.value)) void set({ before: String(one) })
   else void set({ before: String(after.value), after: String(one) })
 }
+const changing = useLoaded(() => store.version, () => (store.project?.surveyId ? api.changing(id) : null))
+const classLink = (path: string) => { const type = changing.data.value?.files.find(one => one.path === path)?.types[0]; return type ? { name: 'class', params: { project: id }, query: { type } } : null }
 const commits = ref(20)
 const progress = ref<{ done: number; total: number } | null>(null)
 const failed = ref<string | null>(null)
@@ -67,9 +69,20 @@ const free = (row: (typeof rows.value)[number]) => row.shares.verdicts.alone + r
           </tr></tbody>
         </table></div>
       </section>
-      <section class="sheet"><header><h2>What is different between the two</h2></header>
+      <section class="sheet right"><header><h2>What is different between the two</h2></header>
         <ComparisonPanel v-if="comparison.data.value" :comparison="comparison.data.value" :root="store.project?.path ?? ''" :project="id" />
         <p v-else class="empty">{{ rows.length < 2 ? 'One survey so far: survey again after a change, or survey earlier commits.' : 'Choose two surveys.' }}</p>
+      </section>
+      <section v-if="changing.data.value" class="sheet together">
+        <header><h2>Change together, though neither depends on the other ({{ counted(changing.data.value.commits, 'commit') }})</h2></header>
+        <p v-if="changing.data.value.together.length === 0" class="empty">No two files without a dependency were changed by the same commits three times or more.</p>
+        <table v-else class="plain">
+          <thead><tr><th>file</th><th>and</th><th class="figure">commits of both</th><th class="figure">of the rarer</th></tr></thead>
+          <tbody><tr v-for="one in changing.data.value.together.slice(0, 100)" :key="one.a + one.b">
+            <td v-for="path in [one.a, one.b]" :key="path" class="what"><RouterLink v-if="classLink(path)" :to="classLink(path)!" class="mono">{{ path }}</RouterLink><span v-else class="mono">{{ path }}</span></td>
+            <td class="figure">{{ one.together }}</td><td class="figure">{{ one.of }}</td>
+          </tr></tbody>
+        </table>
       </section>
     </div>
   </div>
@@ -78,6 +91,7 @@ const free = (row: (typeof rows.value)[number]) => row.shares.verdicts.alone + r
 <style scoped>
 .columns { display: grid; grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr); gap: 14px; margin-top: 12px; align-items: start; }
 .commits { display: flex; gap: 8px; align-items: center; } .told { padding: 4px 14px; margin: 0; }
+.together { grid-column: 1 / -1; max-height: 44vh; overflow: auto; }
 .table { max-height: 38vh; overflow: auto; } .when { white-space: nowrap; } .what { overflow-wrap: anywhere; }
 @media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } }
 </style>

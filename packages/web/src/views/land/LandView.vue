@@ -4,13 +4,16 @@ import { useRoute, useRouter } from 'vue-router'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
+import { useRearrangement } from '../../composables/useRearrangement'
 import { freedText, subjectLink } from '../../finding-links'
 import { counted, FINDING_WORDS, labelOf } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 import BranchPanel from './BranchPanel.vue'
 import TakeAlong from '../../components/TakeAlong.vue'
 import { drawingText, saveText } from '../../save-drawing'
+import { rearrangedGraph } from '../../rearranged-graph'
 import WatershedDrawing from './WatershedDrawing.vue'
+import WhatIfPanel from './WhatIfPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -19,7 +22,19 @@ const { editorHref } = usePreferences()
 const id = Number(route.params.project)
 const land = useLoaded(() => store.version, () => (store.project?.surveyId ? api.land(id) : null))
 const within = computed(() => String(route.query.within ?? land.data.value?.start ?? '.'))
-const graph = computed(() => land.data.value?.graphs.find(one => one.within === within.value) ?? land.data.value?.graphs[0])
+const asItIs = computed(() => land.data.value?.graphs.find(one => one.within === within.value) ?? land.data.value?.graphs[0])
+/** The what-if is part of the address, so that it can be left with the back key. */
+const supposing = computed(() => route.query.suppose === '1')
+const fabric = useLoaded([() => store.version, supposing], () => (supposing.value && store.project?.surveyId ? api.fabric(id) : null))
+const supposed = useRearrangement(fabric.data)
+const graph = computed(() => {
+  const base = asItIs.value, after = supposed.after.value
+  return base && fabric.data.value && after && supposing.value && supposed.isChanged.value ? rearrangedGraph(base, fabric.data.value, after) : base
+})
+function cut(from: string, to: string): void {
+  if (supposing.value && graph.value) supposed.toggle({ within: graph.value.within, from, to })
+  else void router.push({ name: 'cycles', params: { project: id }, query: { level: 'modules', from, to } })
+}
 const summary = computed(() => land.data.value?.summary)
 const selected = computed(() => (typeof route.query.module === 'string' ? route.query.module : null))
 const showing = ref<'unresolved' | 'problems' | null>(null)
@@ -59,9 +74,9 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
         </template>
         <template v-else><span class="good">No module depends on itself in a circle.</span></template>
         <template v-if="summary.verdicts && tested > 0">&#32;Of {{ counted(tested, 'type') }} with logic, <RouterLink class="good" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'alone' } }">{{ summary.verdicts.alone.toLocaleString('en') }}</RouterLink> can be tested alone and <RouterLink :class="{ bad: summary.verdicts['needs-outside'] > 0 }" :to="{ name: 'classes', params: { project: id }, query: { verdict: 'needs-outside' } }">{{ summary.verdicts['needs-outside'] }} need the outside</RouterLink> ({{ shareOf(summary.verdicts['needs-outside']) }}).</template>
-        <template v-if="summary.unresolved > 0">&#32;<a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
-        <template v-if="summary.unreadFiles > 0">&#32;{{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
-        <template v-if="summary.problems > 0">&#32;<a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
+        <template v-if="summary.unresolved > 0">{{ ' ' }}<a href="#not-understood" class="heed" @click.prevent="showing = showing === 'unresolved' ? null : 'unresolved'">{{ counted(summary.unresolved, 'name') }} not understood</a>.</template>
+        <template v-if="summary.unreadFiles > 0">{{ ' ' }}{{ counted(summary.unreadFiles, 'file') }} of kinds that are not read.</template>
+        <template v-if="summary.problems > 0">{{ ' ' }}<a href="#problems" class="heed" @click.prevent="showing = showing === 'problems' ? null : 'problems'">{{ counted(summary.problems, 'problem') }} in reading</a>.</template>
       </h1>
       <BranchPanel :project="id" />
       <section v-if="showing" class="sheet told">
@@ -74,9 +89,10 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
         <section class="sheet map">
           <header>
             <h2>Dependency map: what depends stands left of what it depends on; what flows back lies in a pool</h2>
+            <el-button size="small" :type="supposing ? 'primary' : 'default'" :aria-pressed="supposing" @click="set({ suppose: supposing ? undefined : '1' })">What if?</el-button>
             <nav v-if="trail.length > 1" aria-label="Folder"><template v-for="(part, index) in trail" :key="part"><span v-if="index > 0" class="soft"> / </span><a href="#" :class="{ soft: part === within }" @click.prevent="open(part)">{{ labelOf(part) }}</a></template></nav>
           </header>
-          <WatershedDrawing v-if="graph" :graph="graph" :selected="selected" @select="module => set({ module: module ?? undefined })" @open="open" @cut="(from, to) => router.push({ name: 'cycles', params: { project: id }, query: { level: 'modules', from, to } })" />
+          <WatershedDrawing v-if="graph" :graph="graph" :selected="selected" @select="module => set({ module: module ?? undefined })" @open="open" @cut="cut" />
           <footer v-if="chosen" class="chosen">
             <strong>{{ chosen.node.label }}</strong> {{ counted(chosen.node.types, 'type') }}, {{ counted(chosen.node.lines, 'line') }};
             used by {{ chosen.row?.subtree.ca ?? 0 }}, uses {{ chosen.row?.subtree.ce ?? 0 }} types outside;
@@ -86,7 +102,8 @@ const ratio = (value: number | null | undefined) => (value === null || value ===
           </footer>
           <footer v-else class="chosen soft">Stone: a module, area by lines, ring by the types that can be tested without the outside, of those with logic. Ribbon: dependencies, wide where they start. Notched: flows back, with the references to change.<br><TakeAlong :project="id" :files="[{ what: 'survey.html', label: 'page to hand round' }, { what: 'modules.graphml', label: 'modules as GraphML' }, { what: 'types.graphml', label: 'types as GraphML' }]">, <a href="#" @click.prevent="saveMap">map as SVG</a></TakeAlong></footer>
         </section>
-        <section class="sheet steps">
+        <WhatIfPanel v-if="supposing && fabric.data.value && graph" :project="id" :fabric="fabric.data.value" :within="graph.within" :state="supposed" />
+        <section v-else class="sheet steps">
           <header><h2>Next steps, most freed for least</h2><RouterLink v-if="(summary.findings ?? 0) > 0" :to="{ name: 'findings', params: { project: id } }">All {{ (summary.findings ?? 0).toLocaleString('en') }}</RouterLink></header>
           <p v-if="land.data.value.nextSteps.length === 0" class="empty">Nothing is found that is worth changing.</p>
           <ol>
