@@ -1,5 +1,5 @@
 import type { Fabric, HelpfulMove, Rearrangement, RearrangedProject } from '@hollowmoor/core/measure/rearrangement'
-import { helpfulMoves, rearranged } from '@hollowmoor/core/measure/rearrangement'
+import { lookForMoves, rearranged } from '@hollowmoor/core/measure/rearrangement'
 import type { WhatIfAnswer, WhatIfQuestion } from './what-if'
 import { answerWhatIf } from './what-if'
 
@@ -26,6 +26,13 @@ addEventListener('message', (event: MessageEvent<WhatIfRequest>) => {
   const { id, arrangement } = request, known = fabric
   newest = id
   answer({ kind: 'arrangement', id, answer: rearranged(known, arrangement) })
-  // A question that came meanwhile goes first.
-  setTimeout(() => { if (newest === id) answer({ kind: 'helpful', id, answer: helpfulMoves(known, arrangement) }) })
+  const looking = lookForMoves(known, arrangement)
+  const look = (): void => {
+    // A question that came meanwhile goes first, and this one is then no longer asked.
+    if (newest !== id) return
+    const step = looking.next()
+    if (step.done) answer({ kind: 'helpful', id, answer: step.value })
+    else setTimeout(look)
+  }
+  setTimeout(look)
 })

@@ -1,12 +1,14 @@
 import type { EffectCatalogue } from '../effect/catalogue.js'
 import type { EffectKind, EffectSet } from '../effect/kinds.js'
-import { bitOf, EFFECT_KINDS, outsideOf } from '../effect/kinds.js'
+import { bitOf, EFFECT_KINDS, notKnownOf, outsideOf } from '../effect/kinds.js'
 import type { RowGraph } from '../graph/reachable-bits.js'
 import { reachableBits, rowsOf } from '../graph/reachable-bits.js'
 import type { CodeModel } from '../model/code-model.js'
 import type { CallGraph, Place } from './call-graph.js'
 import { buildCallGraph, MAKING, NOWHERE, placeIndex, placeKind, SlotHold } from './call-graph.js'
 import { collaboratorName } from './joints.js'
+import type { OverridersByType } from './reach-roof.js'
+import { overridersByType, ReachRoof } from './reach-roof.js'
 
 /** One step of a path: the member that runs, and the place in the step before it that leads there. */
 export interface ReachStep {
@@ -38,6 +40,9 @@ export class Reach {
   private readonly sure: Int32Array
   private readonly most: Int32Array
   private readonly sets: Int32Array
+  /** What decides on each type, -1 where that is not known yet. */
+  private readonly decided: Int32Array
+  private readonly roof: ReachRoof
   private readonly walk: Walk
 
   constructor(readonly graph: CallGraph, private readonly catalogueOf?: (language: string) => EffectCatalogue) {
@@ -76,8 +81,11 @@ export class Reach {
     const reachesMaking = reachableBits(rowsOf(nodeCount + slots, from, to), makes)
     const worth = new Uint8Array(nodeCount)
     for (let node = 0; node < nodeCount; node++) worth[node] = this.most[node]! !== 0 || reachesMaking[node]! !== 0 ? 1 : 0
-    this.walk = new Walk(graph, worth)
+    const byType = overridersByType(graph)
+    this.walk = new Walk(graph, worth, byType)
+    this.roof = new ReachRoof(graph, worth, byType)
     this.sets = new Int32Array(graph.model.types.length).fill(-1)
+    this.decided = this.sets.slice()
   }
 
   static of(model: CodeModel, catalogueOf: (language: string) => EffectCatalogue): Reach { return new Reach(buildCallGraph(model, catalogueOf), catalogueOf) }
@@ -104,9 +112,13 @@ export class Reach {
     const { firstNode } = this.graph
     let sure = 0, most = 0
     for (let node = firstNode[type]!; node < firstNode[type + 1]!; node++) { sure |= this.sure[node]!; most |= this.most[node]! }
-    if (plugged.size === 0 && (outsideOf(sure) !== 0 || sure === most)) return sure
-    if (most === 0) return 0
-    return this.walk.run(type, most, plugged, outsideOf(most)).set
+    if (plugged.size > 0) return most === 0 ? 0 : this.walk.run(type, most, plugged, outsideOf(most)).set
+    if (outsideOf(sure) !== 0 || sure === most) return sure
+    const before = this.decided[type]!
+    if (before !== -1) return before
+    // Under the roof there is nothing outside, and what is surely not known is enough to say so; only where it is not, a walk tells.
+    const isSettled = this.roof.cover(type) && (notKnownOf(sure) !== 0 || notKnownOf(most & this.roof.set) === 0)
+    return (this.decided[type] = isSettled ? sure : this.walk.run(type, most, NO_ONE, outsideOf(most)).set)
   }
 
   /** What the code behind some references surely reaches; of what is made there, all that it can do counts. */
@@ -182,12 +194,9 @@ class Walk {
   private readonly slotFrom: Int32Array
   private readonly slotBy: Int32Array
   private readonly live: Int32Array
-  /** Rows of overriders, by the type of which there must be an object: `targets` are places in `overriders`. */
-  private readonly byType: RowGraph
-  private readonly slotOf: Int32Array
   private stamp = 0
 
-  constructor(private readonly graph: CallGraph, private readonly worth: Uint8Array) {
+  constructor(private readonly graph: CallGraph, private readonly worth: Uint8Array, private readonly byType: OverridersByType) {
     const { nodeCount, overriders, model } = graph
     const slots = overriders.starts.length - 1
     this.seen = new Int32Array(nodeCount)
@@ -198,14 +207,11 @@ class Walk {
     this.slotFrom = new Int32Array(slots)
     this.slotBy = new Int32Array(slots)
     this.live = new Int32Array(model.types.length)
-    this.slotOf = new Int32Array(overriders.targets.length)
-    for (let slot = 0; slot < slots; slot++) this.slotOf.fill(slot, overriders.starts[slot], overriders.starts[slot + 1])
-    this.byType = rowsOf(model.types.length, overriders.types, Int32Array.from(overriders.types, (_, at) => at))
   }
 
   /** `wanted`: the kinds that can be found at most; the walk ends when all are, or when any of `enough` is. */
   run(start: number, wanted: EffectSet, plugged: ReadonlySet<Collaborator>, enough: EffectSet = 0): Outcome {
-    const { graph, seen, cameFrom, cameBy, queue, slotSeen, live, worth } = this
+    const { graph, seen, cameFrom, cameBy, queue, slotSeen, live, worth, byType } = this
     const { model, firstNode, nodeType, nodeName, plain, slotCalls, overriders, effects } = graph
     const stamp = ++this.stamp
     const { references } = model
@@ -241,8 +247,8 @@ class Walk {
         if (nodeName[node] === MAKING && live[nodeType[node]!] !== stamp) {
           const type = nodeType[node]!
           live[type] = stamp
-          for (let at = this.byType.starts[type]!; at < this.byType.starts[type + 1]!; at++) {
-            const place = this.byType.targets[at]!, slot = this.slotOf[place]!
+          for (let at = byType.rows.starts[type]!; at < byType.rows.starts[type + 1]!; at++) {
+            const place = byType.rows.targets[at]!, slot = byType.slotOf[place]!
             if (slotSeen[slot] === stamp) push(overriders.targets[place]!, this.slotFrom[slot]!, this.slotBy[slot]!)
           }
         }

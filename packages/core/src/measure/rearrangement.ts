@@ -157,6 +157,12 @@ const TRIED = 60, TRIED_LARGE = 12, LARGE = 20_000
  * back, to the module at its other end, those with most references first. At most `most`.
  */
 export function helpfulMoves(fabric: Fabric, now: Rearrangement, most = 5): HelpfulMove[] {
+  const looking = lookForMoves(fabric, now, most)
+  for (;;) { const step = looking.next(); if (step.done) return step.value }
+}
+
+/** The same move by move, so that whoever asks can stop in between. */
+export function* lookForMoves(fabric: Fabric, now: Rearrangement, most = 5): Generator<void, HelpfulMove[]> {
   const before = rearranged(fabric, now)
   const back = new Set(before.graphs.flatMap(graph => graph.dependencies.filter(one => one.cut).map(one => key(graph.within, one.from, one.to))))
   const candidates = new Map<string, { type: string; module: string; references: number }>()
@@ -177,8 +183,11 @@ export function helpfulMoves(fabric: Fabric, now: Rearrangement, most = 5): Help
     propose(dependencies[at + 1]!, a, dependencies[at + 2]!)
   }
   const tried = [...candidates.values()].sort((a, b) => b.references - a.references || compareText(a.type, b.type) || compareText(a.module, b.module)).slice(0, dependencies.length / WIDTH > LARGE ? TRIED_LARGE : TRIED)
-  return tried.map(({ type, module }) => {
-    const after = rearranged(fabric, { ...now, moves: [...now.moves.filter(move => move.type !== type), { type, module }] })
-    return { type, module, cost: after.cost, cycles: after.cycles }
-  }).filter(one => one.cost < before.cost).sort((a, b) => a.cost - b.cost || a.cycles - b.cycles || compareText(a.type, b.type)).slice(0, most)
+  const found: HelpfulMove[] = []
+  for (const { type, module } of tried) {
+    yield
+    const { cost, cycles } = rearranged(fabric, { ...now, moves: [...now.moves.filter(move => move.type !== type), { type, module }] })
+    if (cost < before.cost) found.push({ type, module, cost, cycles })
+  }
+  return found.sort((a, b) => a.cost - b.cost || a.cycles - b.cycles || compareText(a.type, b.type)).slice(0, most)
 }
