@@ -28,6 +28,10 @@ try {
   const desk = encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')
   await shot('projects', '/', 'table')
   await shot('land', '/projects/1', '.stone')
+  await shot('what-if', '/projects/1?suppose=1', '.what-if .rows button', async () => {
+    await page.evaluate(() => { document.querySelector('.what-if .rows button').click() })
+    await page.waitForSelector('.what-if table')
+  })
   await shot('findings', `/projects/1/findings?finding=${encodeURIComponent('static-used-from-many-places:src/records/logbook.ts#Logbook')}`, '.evidence')
   await shot('modules', '/projects/1/modules', 'table')
   await shot('cycles', '/projects/1/cycles', '.bracket')
@@ -38,7 +42,8 @@ try {
   await shot('new-change', `/projects/1/changes/new?${steps.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=${desk}`, '.fields')
   await (await page.waitForSelector('.act .el-button--primary')).click()
   await page.waitForSelector('.file', { timeout: 60000 })
-  await shot('change', new URL(page.url()).pathname, '.file')
+  const change = new URL(page.url()).pathname
+  await shot('change', change, '.file')
   const java = ['extract-interface:withymere.tolls.TollCalculator', 'inject:withymere.booking.PassageDesk:withymere.tolls.TollCalculator@calculator']
   await shot('change-java', `/projects/2/changes/new?${java.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=withymere.booking.PassageDesk`, '.fields', async () => {
     await (await page.waitForSelector('.act .el-button--primary')).click()
@@ -46,6 +51,11 @@ try {
   })
   await shot('settings', '/projects/1/settings', 'textarea')
   await shot('land-dark', '/projects/1', '.stone', async () => { await page.evaluate(() => { [...document.querySelectorAll('button')].find(button => button.textContent === 'Dark')?.click() }) })
+  // Last, because what is written changes what the others show.
+  await page.evaluate(async path => { await fetch(`/api/changes/${path.split('/').at(-1)}/write`, { method: 'POST' }) }, change)
+  await started.idle()
+  await page.evaluate(() => { [...document.querySelectorAll('button')].find(button => button.textContent === 'Light')?.click() })
+  await shot('history', '/projects/1/history', '.figure', () => new Promise(done => setTimeout(done, 1500)))
 } finally {
   await browser.close()
   await started.stop()

@@ -17,13 +17,21 @@ const BLAMED = 40
 /** Surveys of the files, not of commits, that are kept for each project. */
 const KEPT = 200
 
+/** What a survey that nobody asked for is told by: a file was saved. */
+export const SAVED = 'files were saved'
+
 /** Surveys that can be compared: those of the files as they came, and those of commits, made when asked for. */
 export class History {
   constructor(private readonly jobs: Jobs) {}
 
-  /** Keeps what a survey of the files said. */
+  /** Keeps what a survey of the files said; one that came by itself only where it says something else than the one before. */
   async keep(project: ProjectRecord, digest: SurveyDigest, commit: string | null, subject: string): Promise<void> {
-    await HistoryRecord.create({ projectId: project.id, kind: 'survey', at: new Date().toISOString(), commit, subject, shares: digest.shares, digest: packed(digest) })
+    const content = packed(digest)
+    if (subject === SAVED) {
+      const before = await HistoryRecord.findOne({ where: { projectId: project.id, kind: 'survey' }, order: [['id', 'DESC']], attributes: ['digest'] })
+      if (before && Buffer.compare(before.digest, content) === 0) return
+    }
+    await HistoryRecord.create({ projectId: project.id, kind: 'survey', at: new Date().toISOString(), commit, subject, shares: digest.shares, digest: content })
     const old = await HistoryRecord.findAll({ where: { projectId: project.id, kind: 'survey' }, order: [['id', 'DESC']], offset: KEPT, attributes: ['id'] })
     if (old.length > 0) await HistoryRecord.destroy({ where: { id: old.map(one => one.id) } })
   }

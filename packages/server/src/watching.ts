@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { isRefusal } from '@hollowmoor/contract/errors'
 import { watch } from 'chokidar'
 import type { FSWatcher } from 'chokidar'
+import { SAVED } from './history.js'
 import type { Projects } from './projects.js'
 import type { ProjectRecord } from './store/database.js'
 
@@ -25,11 +26,11 @@ export class Watching {
       own.watcher.on('all', (_event, path) => {
         if (!SOURCES.test(path)) return
         clearTimeout(own.timer)
-        own.timer = setTimeout(() => { void this.projects.survey(project, 'files were saved').catch(() => undefined) }, SETTLE)
+        own.timer = setTimeout(() => { void this.projects.survey(project, SAVED).catch(() => undefined) }, SETTLE)
       })
       // What was saved while the watching began was not seen by it.
       const begun = Date.now()
-      own.watcher.on('ready', () => { void this.savedSince(project, begun).then(saved => saved ? this.projects.survey(project, 'files were saved') : undefined).catch(() => undefined) })
+      own.watcher.on('ready', () => { void this.savedSince(project, begun).then(saved => saved ? this.projects.survey(project, SAVED) : undefined).catch(() => undefined) })
       // Folders that cannot be watched are as if nobody saved in them.
       own.watcher.on('error', () => undefined)
       this.watched.set(project.id, entry = own)

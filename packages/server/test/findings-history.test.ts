@@ -155,6 +155,15 @@ test('a saved file is surveyed by itself while a page looks on', async () => {
   const { value } = await reader.read()
   expect(JSON.parse(new TextDecoder().decode(value).replace(/^data: /, '').trim())).not.toEqual({ survey: before })
   expect(((await get('/types')).body as { name: string }[]).some(row => row.name === 'Newcomer')).toBe(true)
+  await started.idle()
+  const rows = async () => ((await get('/history')).body as HistoryRow[]).map(row => row.subject)
+  const kept = await rows()
+  expect(kept.at(-1)).toBe('files were saved')
+  // Saved without a difference in what was measured, it is not kept again.
+  edit('src/craft/tug.ts', text => text.replace('1 + 1', '1 + 2'))
+  await reader.read()
+  await started.idle()
+  expect(await rows()).toEqual(kept)
   controller.abort()
 }, 30_000)
 
