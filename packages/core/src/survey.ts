@@ -71,24 +71,34 @@ export function measureProject(facts: ProjectFacts, settings: MeasureSettings = 
   const joints = jointsOf(model)
   const reach = Reach.of(model, language => catalogueOf(language, effects))
   let found: Cycle[][] | undefined
-  const cycles = () => (found ??= finishCycles())
-  return {
+  return withCycles(() => (found ??= finishCycles()), {
     model, dependencies, ...fansOf(model, dependencies), joints, reach, kind,
     verdicts: model.types.map(type => verdictOf(model, joints, reach, type.index)),
     modules: measureModules(model, dependencies), moduleGraphs: graphs,
-    get moduleCycles() { return cycles().slice(0, -2).flat() }, get fileCycles() { return cycles().at(-2)! }, get typeCycles() { return cycles().at(-1)! },
     unreadFiles: facts.unread, notInstalled: facts.notInstalled
+  })
+}
+
+/** Of each graph of modules, then of files and of types; found when first asked for. */
+type FindCycles = () => readonly (readonly Cycle[])[]
+
+const cyclesOfSurvey = new WeakMap<Survey, FindCycles>()
+
+function withCycles(cycles: FindCycles, rest: Omit<Survey, 'moduleCycles' | 'fileCycles' | 'typeCycles'>): Survey {
+  const survey: Survey = {
+    ...rest, get moduleCycles() { return cycles().slice(0, -2).flat() }, get fileCycles() { return cycles().at(-2)! }, get typeCycles() { return cycles().at(-1)! }
   }
+  cyclesOfSurvey.set(survey, cycles)
+  return survey
 }
 
 /** The same survey of code that has only moved: types, members and references have the same numbers, and stand elsewhere. */
 function movedSurvey(before: Survey, model: CodeModel, { unread, notInstalled }: ProjectFacts): Survey {
   const { dependencies, fanIn, fanOut, joints, reach, kind, verdicts, moduleGraphs: graphs } = before
-  return {
-    model, dependencies, fanIn, fanOut, joints, reach, kind, verdicts, modules: measureModules(model, dependencies), moduleGraphs: graphs,
-    get moduleCycles() { return before.moduleCycles }, get fileCycles() { return before.fileCycles }, get typeCycles() { return before.typeCycles },
-    unreadFiles: unread, notInstalled
-  }
+  // Not by way of the survey before: it and its model would be held, and those before it, for every save.
+  return withCycles(cyclesOfSurvey.get(before)!, {
+    model, dependencies, fanIn, fanOut, joints, reach, kind, verdicts, modules: measureModules(model, dependencies), moduleGraphs: graphs, unreadFiles: unread, notInstalled
+  })
 }
 
 const byEnds = new WeakMap<Survey, { from: Dependency[][]; to: Dependency[][] }>()
