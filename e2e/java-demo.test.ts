@@ -55,7 +55,7 @@ test('the whole way in Java: from opening to a tried, written and undone change'
   await visit.see('h1', 'undone; your files are as they were')
   expect(filesOf(code)).toEqual(delivered)
   expect(visit.errors).toEqual([])
-}, 600_000)
+})
 
 test('a cycle of packages is opened by an interface put with the side that must not depend', async () => {
   const { page, base } = visit

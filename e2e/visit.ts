@@ -25,7 +25,7 @@ export class Visit {
     })
     const page = await browser.newPage()
     // Trials compile and test four times over, on machines that may be busy.
-    page.setDefaultTimeout(120_000)
+    page.setDefaultTimeout(300_000)
     const visit = new Visit(data, started, `http://127.0.0.1:${new URL(started.address).port}`, browser, page)
     page.on('pageerror', error => visit.errors.push(String(error)))
     page.on('console', message => { if (message.type() === 'error') visit.errors.push(message.text()) })

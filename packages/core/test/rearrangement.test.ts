@@ -1,6 +1,6 @@
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
-import { fabricOf, helpfulMoves, rearranged } from '@hollowmoor/core/measure/rearrangement'
+import { fabricOf, helpfulMoves, rearranged, stillFits } from '@hollowmoor/core/measure/rearrangement'
 import type { Survey } from '@hollowmoor/core/survey'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
@@ -74,4 +74,12 @@ test('nested types go where the type around them goes', () => {
   const known = fabric(survey), after = rearranged(known, { moves: [{ type: 'a/o.ts#Outer', module: 'b' }], struck: [] })
   expect(new Set(after.moduleOf)).toEqual(new Set(['b']))
   expect(after.graphs.every(graph => graph.dependencies.length === 0)).toBe(true)
+})
+
+test('what is supposed outlives a change of the code as far as it still fits', () => {
+  const known = fabric(readProject(project(['a', 'a', 'b'], [[0, 2], [2, 1]])).survey)
+  const struck = [{ within: '.', from: 'b', to: 'a' }, { within: '.', from: 'gone', to: 'a' }]
+  expect(stillFits(known, { moves: [{ type: 'b/t2.ts#T2', module: 'a' }, { type: 'a/t1.ts#T1', module: 'a' }, { type: 'c/t9.ts#T9', module: 'a' }], struck })).toEqual({
+    moves: [{ type: 'b/t2.ts#T2', module: 'a' }], struck: [struck[0]]
+  })
 })

@@ -63,6 +63,15 @@ export function fabricOf(model: CodeModel, dependencies: readonly Dependency[], 
   }
 }
 
+/** What is left of a rearrangement once the code is another: moves of types that are still there and not yet where they go, and struck dependencies whose ends are still there. */
+export function stillFits({ types, modules }: Fabric, { moves, struck }: Rearrangement): Rearrangement {
+  const moduleOf = new Map(types.map(type => [type.id, modules[type.module]!]))
+  const kept = moves.filter(one => moduleOf.has(one.type) && moduleOf.get(one.type) !== one.module)
+  const places = [...modules, ...kept.map(one => one.module)]
+  const isThere = (end: string): boolean => places.some(place => place === end || end === '.' || place.startsWith(`${end}/`))
+  return { moves: kept, struck: struck.filter(one => isThere(one.from) && isThere(one.to)) }
+}
+
 /**
  * Measures a project with some types elsewhere and some dependencies gone: the graph of each folder, its cycles and best cuts,
  * and the modules' couplings. The same as a survey would say of the code so arranged. O(dependencies * depth) and the cuts.
