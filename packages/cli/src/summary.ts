@@ -6,6 +6,8 @@ import type { Survey } from '@hollowmoor/core/survey'
 export function readableSummary(survey: Survey): string {
   const { model } = survey
   const product = model.types.filter(type => !type.test)
+  // Most findings need no cycles, whose cuts other threads look for meanwhile.
+  const findings = findingsOf(survey)
   const lines = [
     `${product.length} types in ${survey.modules.length} modules, ${model.files.reduce((sum, file) => sum + file.lines, 0)} lines in ${model.files.length} files.`
   ]
@@ -27,7 +29,6 @@ export function readableSummary(survey: Survey): string {
   }
   const shares = countVerdicts(survey.verdicts)
   lines.push('', `Of the types with logic ${shares.alone} can be tested alone, ${shares['with-real-classes']} with real classes; ${shares['needs-outside']} need the outside, ${shares['not-known']} are not known.`)
-  const findings = findingsOf(survey)
   if (findings.length > 0) lines.push('', `${findings.length} places are worth changing, those first that free most for least:`)
   for (const { kind, sentence, evidence: [first] } of findings.slice(0, 8)) lines.push(`  ${kind}: ${sentence}`, ...(first ? [`    ${model.files[first.file]!.path}:${first.line}`] : []))
   const worst = [...product].sort((a, b) => weldsOf(survey, b.index) - weldsOf(survey, a.index) || (a.id < b.id ? -1 : 1)).filter(type => weldsOf(survey, type.index) > 0).slice(0, 8)
