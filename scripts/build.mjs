@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { root } from './setup.mjs'
+import { root } from './root.mjs'
 
 function hashOf(folders) {
   const hash = createHash('sha256')

@@ -6,8 +6,9 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { homedir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { root } from './root.mjs'
 
-export const root = dirname(dirname(fileURLToPath(import.meta.url)))
+export { root }
 const say = text => console.log(`[hollowmoor] ${text}`)
 
 export function install() {
