@@ -75,7 +75,8 @@ function creationsOf(survey: Survey, type: number): number[] {
 /** Classes whose methods fall into groups that share no field. */
 export const findSeveralResponsibilities: Finder = function* (survey) {
   for (const type of survey.model.types) {
-    if (type.test || type.inert) continue
+    // Two groups of two methods are the least that is told.
+    if (type.test || type.inert || type.members.length < 6) continue
     const { lcom4, groups, between } = cohesionOf(survey.model, type.index)
     const large = groups.filter(group => group.methods.length >= 2)
     if (lcom4 === null || large.length < 2 || between.length > large.length) continue
@@ -131,23 +132,29 @@ const ENVIED = 5
 /** Methods that use more of another class than of their own. */
 export const findFeatureEnvy: Finder = function* (survey) {
   const { model } = survey
-  const used = new Map<string, { type: number; member: string; to: number; members: Set<string>; first: number }>()
-  for (let index = 0; index < model.references.length; index++) {
-    const to = model.references.to(index), from = model.references.from(index), member = model.references.inMember(index)
-    if (to < 0 || member === '' || member === 'constructor' || model.references.member(index) === '' || model.references.typeOnly(index)) continue
-    const kind = model.references.kind(index)
-    if (kind !== 'calls' && kind !== 'reads' && kind !== 'writes') continue
-    if (model.types[from]!.test || model.types[to]!.kind === 'functions' || model.types[to]!.kind === 'enum' || !model.references.use(index)) continue
-    const key = `${from}.${member}.${to}`
-    const entry = used.get(key)
-    if (entry) entry.members.add(model.references.member(index))
-    else used.set(key, { type: from, member, to, members: new Set([model.references.member(index)]), first: index })
+  const { references } = model
+  const used: { type: number; member: string; to: number; members: Set<string>; first: number }[] = []
+  // Pair by pair: most pairs have too few references to look at.
+  for (const dependency of survey.dependencies) {
+    const { from, to } = dependency, target = model.types[to]!
+    if (dependency.references.length < ENVIED || model.types[from]!.test || model.types[from]!.kind === 'functions' || target.kind === 'functions' || target.kind === 'enum') continue
+    const byMember = new Map<string, typeof used[number]>()
+    for (const index of dependency.references) {
+      const kind = references.kind(index)
+      if ((kind !== 'calls' && kind !== 'reads' && kind !== 'writes') || references.typeOnly(index) || !references.use(index)) continue
+      const member = references.inMember(index), named = references.member(index)
+      if (member === '' || member === 'constructor' || named === '') continue
+      const entry = byMember.get(member)
+      if (entry) entry.members.add(named)
+      else byMember.set(member, { type: from, member, to, members: new Set([named]), first: index })
+    }
+    for (const entry of byMember.values()) if (entry.members.size >= ENVIED) used.push(entry)
   }
   const own = new Map<string, Set<string>>()
   for (const use of model.ownUses) { const key = `${use.type}.${use.inMember}`; const set = own.get(key); if (set) set.add(use.member); else own.set(key, new Set([use.member])) }
-  for (const { type, member, to, members, first } of used.values()) {
+  for (const { type, member, to, members, first } of used) {
     const facts = model.types[type]!.members.find(one => one.name === member)
-    if (members.size < ENVIED || !facts?.logic || facts.static || model.types[type]!.kind === 'functions') continue
+    if (!facts?.logic || facts.static) continue
     // A collaborator that the class holds and directs is its own business; what it is given and takes apart is not.
     const mine = own.get(`${type}.${member}`)?.size ?? 0
     if (mine > 1 || members.size <= mine * 2) continue

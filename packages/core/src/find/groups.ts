@@ -37,35 +37,39 @@ const MOST = 25
 /** Groups of classes that the same sequences of calls go over, in several members of several types. */
 export const findAlwaysTogether: Finder = function* (survey) {
   const { model } = survey
-  const called = new Map<string, { type: number; member: string; to: Map<number, number> }>()
-  for (let index = 0; index < model.references.length; index++) {
-    const to = model.references.to(index), from = model.references.from(index)
-    if (to < 0 || model.types[from]!.test || model.types[to]!.inert || model.types[to]!.kind === 'functions' || !model.references.use(index)) continue
-    const kind = model.references.kind(index)
-    if (kind !== 'calls' && kind !== 'calls-static' && kind !== 'creates') continue
-    const key = `${from}.${model.references.inMember(index)}`
-    const entry = called.get(key) ?? { type: from, member: model.references.inMember(index), to: new Map<number, number>() }
-    if (!entry.to.has(to)) entry.to.set(to, index)
-    called.set(key, entry)
-  }
-  const triples = new Map<string, string[]>()
-  for (const [key, { to }] of called) {
-    const list = [...to.keys()].sort((a, b) => a - b)
-    // A member that goes over a great many is where things are put together, not a client of a group.
-    if (list.length > 12) continue
-    for (let a = 0; a < list.length; a++) for (let b = a + 1; b < list.length; b++) for (let c = b + 1; c < list.length; c++) {
-      const triple = `${list[a]},${list[b]},${list[c]}`
-      const members = triples.get(triple)
-      if (members) members.push(key)
-      else triples.set(triple, [key])
+  // What each member goes over; dependencies come type by type.
+  const called: { type: number; member: string; to: Map<number, number> }[] = []
+  let members = new Map<string, typeof called[number]>(), at = -1
+  for (const { from, to, references } of survey.dependencies) {
+    if (from !== at) { members = new Map(); at = from }
+    if (model.types[from]!.test || model.types[to]!.inert || model.types[to]!.kind === 'functions') continue
+    for (const index of references) {
+      const kind = model.references.kind(index)
+      if ((kind !== 'calls' && kind !== 'calls-static' && kind !== 'creates') || !model.references.use(index)) continue
+      const member = model.references.inMember(index)
+      let entry = members.get(member)
+      if (!entry) { members.set(member, entry = { type: from, member, to: new Map() }); called.push(entry) }
+      if (!entry.to.has(to)) entry.to.set(to, index)
     }
   }
+  const triples = new Map<number, number[]>(), count = model.types.length
+  called.forEach(({ to }, key) => {
+    const list = [...to.keys()].sort((a, b) => a - b)
+    // A member that goes over a great many is where things are put together, not a client of a group.
+    if (list.length > 12) return
+    for (let a = 0; a < list.length; a++) for (let b = a + 1; b < list.length; b++) for (let c = b + 1; c < list.length; c++) {
+      const triple = (list[a]! * count + list[b]!) * count + list[c]!
+      const keys = triples.get(triple)
+      if (keys) keys.push(key)
+      else triples.set(triple, [key])
+    }
+  })
   const groups = new Map<string, Set<number>>()
-  for (const [triple, members] of triples) {
-    if (members.length < MEMBERS || new Set(members.map(key => called.get(key)!.type)).size < 2) continue
-    const group = groups.get(members.join()) ?? new Set<number>()
-    for (const type of triple.split(',')) group.add(Number(type))
-    groups.set(members.join(), group)
+  for (const [triple, keys] of triples) {
+    if (keys.length < MEMBERS || new Set(keys.map(key => called[key]!.type)).size < 2) continue
+    const group = groups.get(keys.join()) ?? new Set<number>()
+    for (const type of [Math.floor(triple / count / count), Math.floor(triple / count) % count, triple % count]) group.add(type)
+    groups.set(keys.join(), group)
   }
   const weight = ([members, group]: [string, Set<number>]) => group.size * (members.match(/,/g)?.length ?? 0)
   const told = [...groups].map(one => ({ one, weight: weight(one) })).sort((a, b) => b.weight - a.weight).map(({ one }) => one)
@@ -74,11 +78,11 @@ export const findAlwaysTogether: Finder = function* (survey) {
     if (shown.length === MOST) break
     if (group.size < GROUP || shown.some(other => [...group].filter(one => other.has(one)).length >= GROUP)) continue
     shown.push(group)
-    const keys = members.split(','), names = [...group].map(type => model.types[type]!.name)
-    const evidence = keys.map(key => atReference(survey, [...called.get(key)!.to].find(([to]) => group.has(to))![1], `${model.types[called.get(key)!.type]!.name}.${called.get(key)!.member} goes over all of them`))
+    const keys = members.split(',').map(Number), names = [...group].map(type => model.types[type]!.name)
+    const evidence = keys.map(key => atReference(survey, [...called[key]!.to].find(([to]) => group.has(to))![1], `${model.types[called[key]!.type]!.name}.${called[key]!.member} goes over all of them`))
     yield {
       kind: 'always-used-together', id: `always-used-together:${[...group].map(type => model.types[type]!.id).sort().join('+')}`, subject: model.types[[...group][0]!]!.id, about: 'type',
-      sentence: `${listed(names)} are called together in ${plural(keys.length, 'place')}, by ${plural(new Set(keys.map(key => called.get(key)!.type)).size, 'type')}.`,
+      sentence: `${listed(names)} are called together in ${plural(keys.length, 'place')}, by ${plural(new Set(keys.map(key => called[key]!.type)).size, 'type')}.`,
       evidence, remedies: ['introduce-facade'], cost: { references: keys.length * group.size, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: keys.length }
     }
   }

@@ -33,10 +33,18 @@ export function findingView(survey: Survey, id: string, textOf: TextOf): Finding
   return at < 0 ? null : viewAt(survey, at, textOf, linesReader(textOf))
 }
 
-/** Every finding with its evidence, one after the other. */
-export function* findingViews(survey: Survey, textOf: TextOf): Generator<FindingView> {
+/** The evidence of one finding without the lines of the files. */
+export type StoredFinding = readonly Omit<EvidenceView, 'excerpt' | 'firstLine'>[]
+
+/** The evidence of every finding, in their order. */
+export function* storedEvidence(survey: Survey): Generator<StoredFinding> {
+  for (const { evidence } of findingsOf(survey)) yield evidence.slice(0, SHOWN).map(one => placeView(survey, one))
+}
+
+/** Stored evidence with the lines of the files as they are now. */
+export function withLines(stored: StoredFinding, textOf: TextOf): EvidenceView[] {
   const lines = linesReader(textOf)
-  for (let at = 0; at < findingsOf(survey).length; at++) yield viewAt(survey, at, textOf, lines)
+  return stored.map(one => excerpted(one, lines))
 }
 
 function viewAt(survey: Survey, at: number, textOf: TextOf, lines: Lines): FindingView {
@@ -74,8 +82,13 @@ function digestOf(survey: Survey, finding: Finding, lines: Lines): string {
   return hash.digest('hex').slice(0, 16)
 }
 
-export function evidenceView(survey: Survey, { what, file, line, column, length }: Evidence, lines: Lines): EvidenceView {
-  const path = survey.model.files[file]!.path
-  const first = Math.max(1, line - 1)
-  return { what, file: path, line, column, excerpt: lines(path).slice(first - 1, line + 1).map(one => one.slice(0, 240)), firstLine: first, mark: [column - 1, column - 1 + Math.max(1, length)] }
+export function evidenceView(survey: Survey, evidence: Evidence, lines: Lines): EvidenceView { return excerpted(placeView(survey, evidence), lines) }
+
+function placeView(survey: Survey, { what, file, line, column, length }: Evidence): StoredFinding[number] {
+  return { what, file: survey.model.files[file]!.path, line, column, mark: [column - 1, column - 1 + Math.max(1, length)] }
+}
+
+function excerpted(place: StoredFinding[number], lines: Lines): EvidenceView {
+  const first = Math.max(1, place.line - 1)
+  return { ...place, excerpt: lines(place.file).slice(first - 1, place.line + 1).map(one => one.slice(0, 240)), firstLine: first }
 }

@@ -6,7 +6,8 @@ import { REFERENCE_KINDS } from '@hollowmoor/core/model/facts'
 import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesFrom } from '@hollowmoor/core/survey'
 import type { TextOf } from './finding-views.js'
-import { findingRows, findingViews } from './finding-views.js'
+import type { StoredFinding } from './finding-views.js'
+import { findingRows, storedEvidence, withLines } from './finding-views.js'
 import { classView, cycleRows, cycleView, landView, typeRow } from './views.js'
 
 /** A piece of a survey as it is stored: what one page needs. */
@@ -102,12 +103,20 @@ export function packSurvey(survey: Survey, excluded: readonly string[], textOf: 
   }
 }
 
+/** Findings in one part: most are a few hundred bytes, and a row of the database each would cost more than they hold. */
+const FINDINGS = 50
+
+/** Findings in their order, without the lines around their evidence, which are those of the files. */
 function packFindings(survey: Survey, textOf: TextOf): SurveyPart[] {
-  const rows = findingRows(survey, textOf)
-  return [
-    part('findings', rows),
-    ...[...findingViews(survey, textOf)].map(view => part(`finding:${view.id}`, view))
-  ]
+  const parts = [part('findings', findingRows(survey, textOf))]
+  let some: StoredFinding[] = []
+  const store = () => { if (some.length > 0) parts.push(part(`findings:${parts.length - 1}`, some)); some = [] }
+  for (const evidence of storedEvidence(survey)) {
+    some.push(evidence)
+    if (some.length === FINDINGS) store()
+  }
+  store()
+  return parts
 }
 
 function packOverview(survey: Survey, excluded: readonly string[], textOf: TextOf): SurveyPart[] {
@@ -168,7 +177,11 @@ export class PackedSurvey {
 
   land(): Promise<LandView | null> { return this.json('land') }
   findings(): Promise<FindingRow[] | null> { return this.json('findings') }
-  finding(id: string): Promise<FindingView | null> { return this.json(`finding:${id}`) }
+  async finding(id: string): Promise<FindingView | null> {
+    const rows = await this.findings(), at = rows?.findIndex(row => row.id === id) ?? -1
+    const some = at < 0 ? null : await this.json<StoredFinding[]>(`findings:${Math.floor(at / FINDINGS)}`)
+    return some && { ...rows![at]!, evidence: withLines(some[at % FINDINGS]!, this.textOf) }
+  }
   fabric(): Promise<Fabric | null> { return this.json('fabric') }
   cycles(): Promise<CycleRow[] | null> { return this.json('cycles') }
   types(): Promise<TypeRow[] | null> { return this.json('types') }
