@@ -1,5 +1,5 @@
 // Applies every remedy offered on Java code, one at a time, each on the untouched code, and checks each result with javac.
-// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--cold N] [--limit N]`. A folder is the root of a project or of
+// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME] [--cold N] [--limit N]`. A folder is the root of a project or of
 // its sources. It tells what our own check let through and javac did not; and after that check, what was applied. `--cold N`
 // writes N of the results to a copy and compiles it with javac in a process of its own. Needs a JDK of 17 or later.
 import { spawnSync } from 'node:child_process'
@@ -21,14 +21,14 @@ import { javaTools } from '@hollowmoor/host/languages'
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
 const classpath = option('--classpath') ?? ''
-const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity)
+const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity), only = option('--remedy')
 const folders = (args.length > 0 ? args : ['demo/withymere/java']).map(folder => resolve(folder))
 const programs = jdkPrograms()
 if (!programs) { console.error('No JDK is installed: set JAVA_HOME.'); process.exit(2) }
 const options = ['-proc:none', '-nowarn', '-Xmaxerrs', '10000', ...(classpath ? ['-cp', classpath] : [])]
 const tools = await javaTools()
 const untouched = new Map()
-const totals = { extracted: 0, injected: 0, cold: 0, failed: 0, missed: 0, creations: 0, notToHandIn: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
+const totals = { applied: {}, cold: 0, failed: 0, missed: 0, creations: 0, notToHandIn: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
 
 for (const root of folders) {
   const started = Date.now()
@@ -48,7 +48,7 @@ for (const root of folders) {
   const tally = new Map()
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
-  for (const offer of offers.slice(0, limit)) {
+  for (const offer of offers.filter(one => !only || one.remedy === only).slice(0, limit)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -69,13 +69,13 @@ for (const root of folders) {
       entry.missed++; totals.missed++
       refuse('javac', errors[0])
       console.log(`  missed ${offer.id}: ${errors[0]}`)
-      if (process.env.SHOW_MISSED) for (const change of outcome.changes) writeFileSync(join(process.env.SHOW_MISSED, change.path.split('/').pop()), change.after)
+      if (process.env.SHOW_MISSED) for (const change of outcome.changes) if (change.after !== null) writeFileSync(join(process.env.SHOW_MISSED, change.path.split('/').pop()), change.after)
       continue
     }
     entry.applied++
     const told = outcome.notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
     if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
-    totals[offer.remedy === 'inject' ? 'injected' : 'extracted']++
+    totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
     if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes, sources)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
   }
   compiler.close()

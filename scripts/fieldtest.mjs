@@ -1,5 +1,5 @@
 // Applies every remedy offered on code bases, one at a time, each on the untouched code, in memory, and checks each result
-// with the compiler. `npm run fieldtest -- [DIR ...] [--cold N] [--limit N]`. Without folders: packages that ship sources
+// with the compiler. `npm run fieldtest -- [DIR ...] [--remedy NAME] [--cold N] [--limit N]`. Without folders: packages that ship sources
 // and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
@@ -17,7 +17,8 @@ import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
 
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : Number(args.splice(at, 2)[1]) }
-const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity
+const word = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
+const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity, only = word('--remedy')
 const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-fieldtest-'))
 const modules = resolve('node_modules')
 const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)) || arg === 'withymere' ? arg : resolve(arg)) : ['withymere', 'immer', 'prosemirror-state', 'prosemirror-transform', 'prosemirror-model', 'prosemirror-view', 'rxjs', 'langium']).map(name => {
@@ -31,7 +32,7 @@ const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)
 })
 
 const untouched = new Map()
-const totals = { classes: 0, injections: 0, cold: 0, failed: 0, creations: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
+const totals = { applied: {}, cold: 0, failed: 0, creations: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
 for (const root of folders) {
   const started = Date.now()
   const session = new TypeScriptSession(root, DEFAULT_SETTINGS, LIBRARY_FOLDER)
@@ -48,7 +49,7 @@ for (const root of folders) {
   totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
   const tally = new Map()
   let shown = 0
-  for (const offer of offers.slice(0, limit)) {
+  for (const offer of offers.filter(one => !only || one.remedy === only).slice(0, limit)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -67,8 +68,7 @@ for (const root of folders) {
       continue
     }
     entry.applied++
-    if (offer.remedy === 'inject') totals.injections++
-    else totals.classes++
+    totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
     if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
   }
   console.log(JSON.stringify({ ...figures, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000) }))
@@ -104,7 +104,11 @@ function compilesCold(root, changes) {
   symlinkSync(modules, join(copy, 'node_modules'))
   if (!untouched.has(root)) untouched.set(root, errorsOf(copy))
   const before = untouched.get(root)
-  for (const { path, after } of changes) { mkdirSync(dirname(join(copy, path)), { recursive: true }); writeFileSync(join(copy, path), after) }
+  for (const { path, after } of changes) {
+    if (after === null) { rmSync(join(copy, path)); continue }
+    mkdirSync(dirname(join(copy, path)), { recursive: true })
+    writeFileSync(join(copy, path), after)
+  }
   const after = errorsOf(copy)
   for (const [error, count] of after) if (count > (before.get(error) ?? 0)) { console.log(`    ${error}`); return false }
   return true

@@ -43,7 +43,13 @@ export const REMEDY_WORDS: Record<string, string> = {
   'group-arguments': 'group arguments', 'compose-object-graph': 'compose the object graph in one place', 'turn-dependency-round': 'turn the dependency round', 'builder-for-tests': 'one builder for the set-up'
 }
 /** Remedies that can be applied now. */
-export const BUILT_REMEDIES: ReadonlySet<string> = new Set(['extract-interface', 'inject'])
+export const BUILT_REMEDIES: ReadonlySet<string> = new Set(['extract-interface', 'inject', 'turn-dependency-round', 'move-type'])
+
+/** A remedy as a button names it. */
+export function remedyWord(remedy: string): string {
+  const word = REMEDY_WORDS[remedy] ?? remedy
+  return word.charAt(0).toUpperCase() + word.slice(1)
+}
 
 export const KIND_WORDS: Record<string, string> = {
   'class': 'class', 'abstract-class': 'abstract class', 'interface': 'interface', 'enum': 'enum', 'record': 'record', 'alias': 'type alias', 'functions': 'functions of a file'

@@ -57,6 +57,13 @@ export interface InjectPlan {
   readonly levels: number
 }
 
+/** A type that goes to another module, with what is private to it. */
+export interface MoveTypePlan {
+  readonly type: string
+  /** Id of the module that it goes to; one that does not exist yet is made. */
+  readonly module: string
+}
+
 /** A place where a class builds or fetches a collaborator itself. */
 export interface InjectionPoint {
   readonly key: string
@@ -82,4 +89,7 @@ export interface LanguageWriter {
   extractInterface(plan: ExtractInterfacePlan): StepOutcome
   injectionPoints(type: string): readonly InjectionPoint[]
   inject(plan: InjectPlan): StepOutcome
+  /** Whether a type stands so that it can be moved at all. */
+  canMove(type: string): boolean
+  moveType(plan: MoveTypePlan): StepOutcome
 }

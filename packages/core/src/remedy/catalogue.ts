@@ -3,10 +3,11 @@ import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
 import { injectRemedy } from './inject.js'
+import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, injectRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, injectRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { ChoiceView, OfferView } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
+import { labelOf, remedyWord } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 
 const route = useRoute()
@@ -40,8 +41,8 @@ function titleOf(step: string): string {
   const offer = offers.data.value?.find((one: OfferView) => one.id === step)
   if (offer) return offer.title
   const [remedy] = step.split(':', 1)
-  const name = /#([^:]*)/.exec(step)?.[1] ?? step
-  return remedy === 'extract-interface' ? `Extract an interface from ${name}` : `Inject into ${name}`
+  const name = /#([^:]*)/.exec(step)?.[1] ?? labelOf(step.slice(remedy!.length + 1))
+  return `${remedyWord(remedy!)}: ${name}`
 }
 watch(() => offers.data.value, () => { for (const step of ids.value) titles.set(step, titleOf(step)) })
 const others = computed(() => (offers.data.value ?? []).filter(offer => !ids.value.includes(offer.id)))

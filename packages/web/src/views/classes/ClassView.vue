@@ -9,7 +9,7 @@ import VerdictGlyph from '../../components/VerdictGlyph.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
 import { isTypeId } from '@hollowmoor/contract/labels'
-import { counted, effectWord, FINDING_WORDS, KIND_WORDS, labelOf } from '../../labels'
+import { counted, effectWord, FINDING_WORDS, KIND_WORDS, labelOf, remedyWord } from '../../labels'
 import { freedText } from '../../finding-links'
 import { useProjectStore } from '../../stores/project'
 import InsidePanel from './InsidePanel.vue'
@@ -32,7 +32,8 @@ const shownLines = computed(() => (joint.value !== null ? lines.data.value : cli
 const keyOf = (one: JointView) => one.type ?? one.name
 const count = (kind: string) => view.value?.joints.filter(one => one.kind === kind).length ?? 0
 const show = (query: Record<string, string | undefined>) => router.push({ query: { type: type.value, ...query } })
-const extract = computed(() => view.value?.offers.find(offer => offer.remedy === 'extract-interface'))
+/** Remedies of the class as a whole; what is injected stands beside its collaborator. */
+const remedies = computed(() => (view.value?.offers ?? []).filter(offer => offer.remedy !== 'inject'))
 const noRemedy = computed(() => {
   const row = view.value!.row
   if (row.test) return 'it is test code'
@@ -70,7 +71,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
         <span :class="{ good: count('plugged') > 0 }">{{ count('plugged') }} plugged</span>. {{ view.row.fanIn === 0 ? 'No other type uses it.' : `${counted(view.row.fanIn, 'type uses', 'types use')} it.` }}
       </h1>
       <p class="remedies">
-        <el-button v-if="extract" type="primary" @click="plan([extract.id])">Extract interface <span class="cost">up to {{ extract.edits }} edits</span></el-button>
+        <el-button v-for="(one, index) in remedies" :key="one.id" :type="index === 0 ? 'primary' : 'default'" :title="one.title" @click="plan([one.id])">{{ remedyWord(one.remedy) }} <span class="cost">up to {{ counted(one.edits, 'edit') }}</span></el-button>
         <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: {{ noRemedy }}.</span>
       </p>
       <div class="columns">

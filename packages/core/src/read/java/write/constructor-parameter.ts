@@ -3,9 +3,9 @@ import { Flags } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
+import { classAround } from './class-around.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
-import { around } from '../bound-program.js'
 import type { JavaWriteContext } from './context.js'
 import type { CreationSite } from './creation-sites.js'
 import { callsThis, constructorCall, constructorsOf, constructorSymbol, creationSites } from './creation-sites.js'
@@ -177,13 +177,6 @@ function provideAt(site: CreationSite, at: number, levels: number, handing: Hand
       insertInList(holder, entries, Math.min(at, entries.length), text, own)
     }
   }
-}
-
-const CLASS_LIKE = new Set([Kind.ClassDeclaration, Kind.InterfaceDeclaration, Kind.EnumDeclaration, Kind.RecordDeclaration, Kind.AnnotationTypeDeclaration])
-
-function classAround(file: JavaFile, node: Node): ClassSymbol | undefined {
-  const holder = CLASS_LIKE.has(file.tree.kind(node)) ? node : around(file.tree, node, CLASS_LIKE)
-  return holder < 0 ? undefined : file.classes.get(holder)
 }
 
 /** Moves creation one level up where the site runs once, in a constructor of the project; the name that is passed on then. */

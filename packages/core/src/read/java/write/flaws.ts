@@ -31,18 +31,21 @@ export function describeFlaw({ path, node, message }: Flaw, after: BoundProgram)
 
 /**
  * What is wrong in a changed state and was not before: names without meaning, values where another type is wanted, methods
- * that no longer override what they did, and names that mean something else now. `edits`: by path, what was changed.
+ * that no longer override what they did, and names that mean something else now. `edits`: by path, what was changed. `moved`:
+ * where a file under a new path was before; its edits are told by the old one.
  */
 export function newFlaws(
-  before: BoundProgram, after: BoundProgram, paths: Iterable<string>, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[] = []
+  before: BoundProgram, after: BoundProgram, paths: Iterable<string>, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[] = [],
+  moved: ReadonlyMap<string, string> = new Map()
 ): Flaw[] {
   const flaws: Flaw[] = []
   for (const path of paths) {
     const now = after.file(path)
     if (!now) { if (after.trees.has(path)) flaws.push({ path, node: 0, message: 'nests deeper than can be followed' }); continue }
-    const old = before.file(path)
+    const oldPath = moved.get(path) ?? path
+    const old = before.file(oldPath)
     const oldTree = old?.java.tree, tree = now.java.tree
-    const mapped = edits.has(path) ? offsetMapper(edits.get(path)!) : oldTree?.text === tree.text ? (start: number, end: number) => ({ start, end }) : () => null
+    const mapped = edits.has(oldPath) ? offsetMapper(edits.get(oldPath)!) : oldTree?.text === tree.text ? (start: number, end: number) => ({ start, end }) : () => null
     const known = new Set<string>()
     const placeOf = (at: { start: number; end: number } | null): string => at ? `${at.start}-${at.end}` : ''
     if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys()]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
@@ -54,7 +57,7 @@ export function newFlaws(
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
-    flaws.push(...lostOverrides(old, now, before, after, mapped))
+    flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
   }
   return flaws
 }
@@ -119,7 +122,7 @@ function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: Bo
 }
 
 /** Methods that override less than before, give what the overridden method does not allow, or clash with another. */
-function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper): Flaw[] {
+function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper, planned: readonly PlannedRebinding[]): Flaw[] {
   const flaws: Flaw[] = []
   const path = now.java.path
   const earlier = old ? overridesIn(old, before) : new Map<Node, Overriding>()
@@ -130,11 +133,17 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
   }
   for (const [node, one] of overridesIn(now, after)) {
     const was = earlierAt.get(now.java.tree.start(node))
-    const lost = was?.overridden.find(key => !one.overridden.includes(key))
+    const lost = was?.overridden.find(key => !one.overridden.includes(key) && !one.overridden.includes(asPlanned(key, planned)))
     if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
     if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
   }
   return flaws
+}
+
+/** What is overridden, by the name that its owner has afterwards. */
+function asPlanned(key: string, planned: readonly PlannedRebinding[]): string {
+  const dot = key.lastIndexOf('.'), plan = planned.find(one => one.to !== '' && one.types.has(key.slice(0, dot)))
+  return plan ? plan.to + key.slice(dot) : key
 }
 
 interface Overriding {

@@ -3,11 +3,10 @@ import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
-import { affectedFiles } from './affected-files.js'
+import { checkedJavaStep } from './checked-step.js'
 import { handToConstructor } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { PlannedRebinding } from './flaws.js'
-import { describeFlaw, newFlaws } from './flaws.js'
 import type { JavaPoint } from './injection-points.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { JavaEditor } from './java-editor.js'
@@ -47,11 +46,10 @@ function typesToTry(plan: InjectPlan, point: JavaPoint, { bound }: JavaWriteCont
 }
 
 function tryInject(plan: InjectPlan, symbol: ClassSymbol, point: JavaPoint, as: ClassSymbol | null, context: JavaWriteContext): JavaWritten | PlanRefusal {
-  const { bound, state, language } = context
+  const { bound } = context
   const editor = new JavaEditor(bound)
   const notes: string[] = []
   let name: string
-  let built: ReturnType<JavaEditor['finish']>
   try {
     const own = editor.file(point.file.path)
     const { body } = bound.program.declarations.get(symbol)!
@@ -62,21 +60,14 @@ function tryInject(plan: InjectPlan, symbol: ClassSymbol, point: JavaPoint, as: 
     name = provision.name
     if (point.method !== NONE) handToStaticMethod(symbol, point.file, point.method, provision, editor, context)
     else handToConstructor(symbol, point.file, place.kind === 'constructor' && point.told.kind === 'creation' ? place.member : NONE, plan.levels, { provision, editor, context, withDefault: plan.withDefault, notes })
-    built = editor.finish()
   } catch (error) {
     if (error instanceof Refused) return planRefused(error.reason, `${error.message}.`)
     throw error
   }
-  const after = language.edit(state, new Map(built.changes.map(change => [`${language.root}/${change.path}`, change.after])))
-  const now = language.bound(after)
   const rebinding: PlannedRebinding[] = [{ types: new Set([symbol.id]), to: '', field: name }]
   if (as) rebinding.push({ types: new Set([...bound.program.hierarchy.ancestorsOf(point.collaborator)].map(one => one.id)), to: as.id })
-  const flaws = newFlaws(bound, now, affectedFiles(state, built.changes.map(change => change.path)), built.edits, rebinding)
-  if (flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(flaws[0]!, now)}`)
-  return {
-    after, step: {
-      refused: false, changes: built.changes, edits: built.count, notes,
-      choices: { point: plan.point, name, as: as?.id ?? 'narrowest', default: plan.withDefault || point.method !== NONE ? 'yes' : 'no', levels: String(plan.levels) }
-    }
-  }
+  return checkedJavaStep(editor, context, {
+    notes, planned: rebinding,
+    choices: { point: plan.point, name, as: as?.id ?? 'narrowest', default: plan.withDefault || point.method !== NONE ? 'yes' : 'no', levels: String(plan.levels) }
+  })
 }

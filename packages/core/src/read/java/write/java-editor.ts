@@ -92,12 +92,17 @@ export class JavaFileEditor extends FileNames {
     return /^[ \t]*/.exec(text.slice(start, offset))![0]
   }
 
-  get changed(): boolean { return this.edits.length > 0 }
+  private readonly dropped = new Set<Import>()
+
+  /** Takes an import out with its line. */
+  dropImport(one: Import): void { this.dropped.add(one) }
+
+  get changed(): boolean { return this.edits.length > 0 || this.dropped.size > 0 }
 
   /** All edits, those of imports among them. */
   finish(): TextEdit[] {
     const edits = [...this.edits]
-    const unused = this.unused()
+    const unused = [...new Set([...this.dropped, ...this.unused()])]
     const kept = this.java.imports.filter(one => !unused.includes(one))
     for (const name of [...this.needed].sort(compareText)) {
       // Where one import goes and another comes beside it, the one takes the other's place.
@@ -196,6 +201,8 @@ export function styleOf(tree: FlatTree): JavaStyle {
 export class JavaEditor {
   private readonly editors = new Map<string, JavaFileEditor>()
   private readonly created = new Map<string, string>()
+  /** From where files are to where they will be. */
+  readonly moved = new Map<string, string>()
 
   constructor(readonly bound: BoundProgram) {}
 
@@ -213,20 +220,30 @@ export class JavaEditor {
 
   create(path: string, text: string): void { this.created.set(path, text) }
 
+  /** The file as it will be stands under another path. */
+  move(path: string, to: string): void { this.file(path); this.moved.set(path, to) }
+
   finish(): { changes: FileChange[]; edits: Map<string, readonly TextEdit[]>; count: number } {
     const changes: FileChange[] = []
     const edits = new Map<string, readonly TextEdit[]>()
     let count = 0
     for (const [path, text] of this.created) { changes.push({ path, before: null, after: text }); count++ }
     for (const [path, editor] of this.editors) {
-      if (editor.changed && this.bound.foreign.has(path)) throw new Refused('encoding', `${path} is not valid UTF-8, so that it could not be written as it was; save it as UTF-8 first`)
-      if (!editor.changed && editor.needed.size === 0) continue
+      const target = this.moved.get(path)
+      if ((editor.changed || target !== undefined) && this.bound.foreign.has(path)) throw new Refused('encoding', `${path} is not valid UTF-8, so that it could not be written as it was; save it as UTF-8 first`)
+      if (!editor.changed && editor.needed.size === 0 && target === undefined) continue
       const list = editor.finish()
       const before = editor.tree.text
       let after: string
       try { after = applyEdits(before, list) } catch (error) {
         if (!(error instanceof RangeError)) throw error
         throw new Refused('overlap', `Two changes of ${path} would overlap`)
+      }
+      if (target !== undefined) {
+        changes.push({ path: target, before: null, after }, { path, before, after: null })
+        edits.set(path, list)
+        count += list.length + 1
+        continue
       }
       if (after === before) continue
       changes.push({ path, before, after })

@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -9,6 +9,7 @@ import { extractJavaInterface } from './extract-interface.js'
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
+import { canMoveJavaType, moveJavaType } from './move-type.js'
 
 /** Writes planned steps in Java, each on the result of the one before. */
 export class JavaWriter implements LanguageWriter {
@@ -53,4 +54,11 @@ export class JavaWriter implements LanguageWriter {
   inject(plan: InjectPlan): StepOutcome {
     return this.take(plan.type, symbol => injectInJava(plan, symbol, this.context))
   }
+
+  canMove(type: string): boolean {
+    const symbol = this.bound.classById(type)
+    return symbol !== undefined && canMoveJavaType(symbol, this.bound)
+  }
+
+  moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
 }

@@ -64,37 +64,66 @@ export interface PlannedRebinding {
   readonly to: string
 }
 
+/** A piece of a file that stands in another file afterwards. */
+export interface MovedText {
+  readonly from: string
+  readonly start: number
+  readonly end: number
+  readonly to: string
+  /** Where it begins there. */
+  readonly at: number
+  /** What is different in it there; offsets are those of the file that it comes from. */
+  readonly edits: readonly TextEdit[]
+}
+
 /**
  * Binding kept (definitions.md): every reference that existed and was not edited away binds to what it bound to before,
  * or to what the plan says; nothing that was bound is unresolved now. Returns the first that breaks it, in words.
  */
 export function brokenBinding(
-  before: Snapshot, after: Snapshot, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[]
+  before: Snapshot, after: Snapshot, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[], moved: readonly MovedText[] = []
 ): string | null {
   const now = new Map(after.facts.files.map(facts => [facts.path, facts]))
+  const startsIn = memoized((path: string) => startsOf(now.get(path)))
   for (const old of before.facts.files) {
     const facts = now.get(old.path)
-    if (!facts || facts === old) continue
-    const broken = compareFile(old, facts, edits.get(old.path) ?? [], planned)
+    const gone = moved.filter(one => one.from === old.path)
+    if ((!facts && gone.length === 0) || facts === old) continue
+    const map = offsetMapper(edits.get(old.path) ?? [])
+    const shifts = gone.map(one => ({ ...one, map: offsetMapper(one.edits) }))
+    const foundAt = (span: ReferenceFacts['span']): readonly ReferenceFacts[] | null => {
+      const moving = shifts.find(one => span.start >= one.start && span.end <= one.end)
+      const place = (moving?.map ?? map)(span.start, span.end)
+      return place && (startsIn(moving?.to ?? old.path).get(moving ? place.start - moving.start + moving.at : place.start) ?? [])
+    }
+    const broken = compareFile(old, foundAt, planned) ?? (facts ? newlyUnresolved(old, facts) : null)
     if (broken) return broken
+    for (const path of new Set(gone.map(one => one.to))) { const broken = newlyUnresolved(old, now.get(path)!); if (broken) return broken }
   }
   return null
 }
 
-function compareFile(old: FileFacts, now: FileFacts, edits: readonly TextEdit[], planned: readonly PlannedRebinding[]): string | null {
-  const map = offsetMapper(edits)
-  const at = new Map<string, ReferenceFacts[]>()
-  for (const reference of now.references) {
-    const key = `${reference.span.start}`
-    const list = at.get(key)
+function memoized<Result>(find: (path: string) => Result): (path: string) => Result {
+  const known = new Map<string, Result>()
+  return path => { if (!known.has(path)) known.set(path, find(path)); return known.get(path)! }
+}
+
+function startsOf(facts: FileFacts | undefined): Map<number, ReferenceFacts[]> {
+  const at = new Map<number, ReferenceFacts[]>()
+  for (const reference of facts?.references ?? []) {
+    const list = at.get(reference.span.start)
     if (list) list.push(reference)
-    else at.set(key, [reference])
+    else at.set(reference.span.start, [reference])
   }
+  return at
+}
+
+/** `foundAt`: what stands now where a reference stood; null where it was edited away. */
+function compareFile(old: FileFacts, foundAt: (span: ReferenceFacts['span']) => readonly ReferenceFacts[] | null, planned: readonly PlannedRebinding[]): string | null {
   for (const reference of old.references) {
     if (reference.kind === 'imports-only') continue
-    const place = map(reference.span.start, reference.span.end)
-    if (!place) continue
-    const found = at.get(`${place.start}`) ?? []
+    const found = foundAt(reference.span)
+    if (!found) continue
     const same = found.some(other => other.to === reference.to && other.member === reference.member)
     if (same) continue
     const rebound = found.some(other => other.member === reference.member &&
@@ -106,10 +135,14 @@ function compareFile(old: FileFacts, now: FileFacts, edits: readonly TextEdit[],
     const is = found[0] ? (found[0].member ? `${found[0].to}.${found[0].member}` : found[0].to) : 'nothing'
     return `${old.path}:${reference.span.line}: a name that meant ${was} would mean ${is}`
   }
+  return null
+}
+
+function newlyUnresolved(old: FileFacts, now: FileFacts): string | null {
   if (now.unresolved.length > old.unresolved.length) {
     const known = new Set(old.unresolved.map(name => name.name))
     const fresh = now.unresolved.find(name => !known.has(name.name))
-    if (fresh) return `${old.path}:${fresh.span.line}: ${fresh.name} would not be understood any more`
+    if (fresh) return `${now.path}:${fresh.span.line}: ${fresh.name} would not be understood any more`
   }
   return null
 }

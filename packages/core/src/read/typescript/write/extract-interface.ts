@@ -11,6 +11,7 @@ import type { PlannedRebinding } from './check.js'
 import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
 import type { WriteContext, Written } from './context.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
+import { fileNameFor } from './file-name.js'
 import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
 import { mentionsIn, renamedMentions, typeNamesIn } from './interface-text.js'
@@ -202,18 +203,4 @@ function withBases(node: ts.ClassLikeDeclaration, snapshot: Snapshot): Set<strin
   if (symbol) visit(snapshot.checker.getDeclaredTypeOfSymbol(symbol), 20)
   for (const clause of node.heritageClauses ?? []) for (const heritage of clause.types) visit(snapshot.checker.getTypeAtLocation(heritage), 20)
   return ids
-}
-
-/** A file name in the manner of the class's own file. */
-function fileNameFor(name: string, like: string): string {
-  const file = like.slice(like.lastIndexOf('/') + 1)
-  const ending = /(\.[cm]?tsx?)$/.exec(file)?.[1]?.replace('tsx', 'ts') ?? '.ts'
-  const stem = file.slice(0, file.indexOf('.'))
-  const words = name.match(/[A-Z]+(?![a-z])|[A-Z]?[a-z0-9]+|[A-Z]/g) ?? [name]
-  const cased = stem.includes('-') ? words.map(word => word.toLowerCase()).join('-')
-    : stem.includes('_') ? words.map(word => word.toLowerCase()).join('_')
-      : /^[A-Z]/.test(stem) ? name
-        : words.length > 1 && stem === stem.toLowerCase() ? words.map(word => word.toLowerCase()).join('-')
-          : name.charAt(0).toLowerCase() + name.slice(1)
-  return cased + ending
 }

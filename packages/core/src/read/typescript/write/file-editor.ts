@@ -49,6 +49,16 @@ export class FileEditor {
 
   insert(at: number, text: string): void { this.edits.push({ start: at, end: at, text }) }
 
+  private readonly exporting = new Set<ts.Statement>()
+
+  isExporting(statement: ts.Statement): boolean { return this.exporting.has(statement) }
+
+  /** Lets the file export what a statement declares. */
+  exportAtStart(statement: ts.Statement): void {
+    this.exporting.add(statement)
+    this.insert(statement.getStart(this.file), 'export ')
+  }
+
   /** Indentation of the line on which a position stands. */
   indentAt(position: number): string {
     const lineStart = this.file.text.lastIndexOf('\n', position - 1) + 1
@@ -74,6 +84,16 @@ export class FileEditor {
     for (let n = 2; taken.has(local) || [...this.added.values()].some(other => other.local === local); n++) local = `${needed.name}${n}`
     this.added.set(key, { ...needed, local })
     return local
+  }
+
+  /** Imports a name as itself where the file's own declaration of it goes away. */
+  importAsItself(needed: NeededName): void {
+    this.added.set(`${needed.file ?? ''}\0${needed.specifier ?? ''}\0${needed.name}`, { ...needed, local: needed.name })
+  }
+
+  /** Takes names out of the list of an import or export, of which others stay. */
+  removeElements(elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, goes: ReadonlySet<ts.Node>): void {
+    this.edits.push(...elementRemovals(elements, goes, this.file, this.edits))
   }
 
   private findImport(needed: NeededName): string | undefined {
@@ -184,13 +204,7 @@ export class FileEditor {
         edits.push({ start: statement.getStart(this.file), end, text: '' })
         gone.add(statement)
       } else if (!defaultGoes && elements) {
-        elements.forEach((element, index) => {
-          if (!unused.has(element)) return
-          const next = elements[index + 1], previous = elements[index - 1]
-          const start = next || !previous ? element.getStart(this.file) : previousEnd(elements, index, unused)
-          const end = next ? next.getStart(this.file) : element.end
-          if (!edits.some(edit => edit.start < end && edit.end > start)) edits.push({ start, end, text: '' })
-        })
+        edits.push(...elementRemovals(elements, unused, this.file, edits))
       }
     }
     return gone
@@ -239,7 +253,7 @@ export class FileEditor {
       const names = mode === 'default' ? entry.names[0]! : `{ ${entry.names.join(', ')} }`
       lines.push(`import ${entry.typeOnly ? 'type ' : ''}${names} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}`)
     }
-    if (lines.length === 0) return
+    if (lines.length === 0) { this.closeGap(edits, gone); return }
     const imports = this.file.statements.filter(statement => ts.isImportDeclaration(statement) || ts.isImportEqualsDeclaration(statement))
     const staying = imports.filter(statement => !gone.has(statement))
     const last = staying[staying.length - 1]
@@ -249,6 +263,16 @@ export class FileEditor {
       const at = this.headerEnd()
       edits.push({ start: at, end: at, text: lines.map(line => line + style.lineEnd).join('') + style.lineEnd })
     }
+  }
+
+  /** Where all imports went and none came, the blank line that parted them from the rest goes too. */
+  private closeGap(edits: TextEdit[], gone: ReadonlySet<ts.Statement>): void {
+    const imports = this.file.statements.filter(ts.isImportDeclaration)
+    const first = imports[0], last = imports.at(-1)
+    if (!first || !last || !imports.every(one => gone.has(one)) || this.file.text.slice(0, first.getStart(this.file)).trim() !== '') return
+    const at = edits.findIndex(edit => edit.text === '' && edit.start === last.getStart(this.file))
+    const blank = at < 0 ? null : /^(?:[ \t]*\r?\n)+/.exec(this.file.text.slice(edits[at]!.end))
+    if (blank && !edits.some(edit => edit !== edits[at] && edit.start < edits[at]!.end + blank[0].length && edit.end > edits[at]!.end)) edits[at] = { ...edits[at]!, end: edits[at]!.end + blank[0].length }
   }
 
   /** After a `#!` line, directives and a comment that stands by itself at the top. */
@@ -271,7 +295,21 @@ function freeWords(text: string): Set<string> {
   return new Set(text.match(/(?<![\w$.])[A-Za-z_$][\w$]*/g))
 }
 
-function previousEnd(elements: ts.NodeArray<ts.ImportSpecifier>, index: number, unused: ReadonlySet<ts.Node>): number {
+function elementRemovals(
+  elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, goes: ReadonlySet<ts.Node>, file: ts.SourceFile, others: readonly TextEdit[]
+): TextEdit[] {
+  const removals: TextEdit[] = []
+  elements.forEach((element: ts.Node, index: number) => {
+    if (!goes.has(element)) return
+    const next = elements[index + 1], previous = elements[index - 1]
+    const start = next || !previous ? element.getStart(file) : previousEnd(elements, index, goes)
+    const end = next ? next.getStart(file) : element.end
+    if (![...others, ...removals].some(edit => edit.start < end && edit.end > start)) removals.push({ start, end, text: '' })
+  })
+  return removals
+}
+
+function previousEnd(elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, index: number, unused: ReadonlySet<ts.Node>): number {
   let at = index - 1
   while (at > 0 && unused.has(elements[at]!)) at--
   return elements[at]!.end
@@ -286,6 +324,7 @@ export function topLevelNames(file: ts.SourceFile): Set<string> {
 export class ProjectEditor {
   private readonly editors = new Map<string, FileEditor>()
   private readonly created = new Map<string, string>()
+  private readonly removed = new Set<string>()
   private readonly newlyExported = new Set<ts.Node>()
   private packageImports: Map<ts.Symbol, { name: string; specifier: string }> | undefined
   private readonly packageModules = new Set<ts.Symbol>()
@@ -302,6 +341,9 @@ export class ProjectEditor {
   }
 
   create(path: string, text: string): void { this.created.set(path, text) }
+
+  /** Takes a file away; what its editor gathered is dropped. */
+  remove(path: string): void { this.removed.add(path) }
 
   /** Lets the file of a class that is declared at its top export it. False where that cannot be written. */
   exportClass(node: ts.ClassLikeDeclaration): boolean {
@@ -406,7 +448,9 @@ export class ProjectEditor {
     const edits = new Map<string, TextEdit[]>()
     let count = this.created.size
     for (const [path, text] of this.created) changes.push({ path, before: null, after: text })
+    for (const path of this.removed) { changes.push({ path, before: this.snapshot.textOf(path) ?? null, after: null }); count++ }
     for (const [path, editor] of this.editors) {
+      if (this.removed.has(path)) continue
       const outcome = editor.finish()
       if (outcome.edits.length === 0) continue
       edits.set(path, outcome.edits)

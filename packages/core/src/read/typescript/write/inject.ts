@@ -1,16 +1,15 @@
 import ts from 'typescript'
 import type { InjectPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
+import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
-import { NameConflict, ProjectEditor } from './file-editor.js'
+import { ProjectEditor } from './file-editor.js'
 import { injectIntoFunction } from './function-parameter.js'
 import type { FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, findInjectionPoints } from './injection-points.js'
 import { replaceCreation, replaceInstance } from './provision.js'
 import { Refused } from '../../write/refused.js'
-import { NotWritable } from './written-type.js'
 
 /** Plans and checks the injection at a point of a class, or of a file's functions. */
 export function inject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFile, context: WriteContext): Written | PlanRefusal {
@@ -80,32 +79,11 @@ function tryInject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFi
       addParameter(owner, provision, own, editor, context, plan.withDefault, sites, plan.levels, notes)
       name = provision.name
     }
-  } catch (error) {
-    if (error instanceof Refused) return planRefused(error.reason, error.message)
-    if (error instanceof NotWritable) return planRefused('not-visible', `Its type cannot be written down: ${error.message}.`)
-    if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
-    throw error
-  }
-  let built: ReturnType<ProjectEditor['finish']>
-  try {
-    built = editor.finish()
-  } catch (error) {
-    if (error instanceof NameConflict) return planRefused('import', `${error.message}.`)
-    throw error
-  }
-  const after = context.session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
-  const errors = newErrors(snapshot, after, root, affectedPaths(after, root, built.changes.map(change => change.path)))
-  if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
-  const broken = brokenBinding(snapshot, after, built.edits, as === null ? [] : [{ types: new Set([point.told.collaborator]), to: as }])
-  if (broken) return planRefused('binding', `${broken}.`)
-  return {
-    after, step: {
-      refused: false, changes: built.changes, edits: built.count, notes,
-      choices: {
-        point: plan.point, name, as: as ?? 'narrowest', default: plan.withDefault || point.target ? 'yes' : 'no', levels: String(plan.levels)
-      }
-    }
-  }
+  } catch (error) { return refusalOf(error) }
+  return checkedStep(editor, context, {
+    notes, planned: as === null ? [] : [{ types: new Set([point.told.collaborator]), to: as }],
+    choices: { point: plan.point, name, as: as ?? 'narrowest', default: plan.withDefault || point.target ? 'yes' : 'no', levels: String(plan.levels) }
+  })
 }
 
 function refuseWhatAFrameworkBuilds(node: ts.ClassLikeDeclaration): void {

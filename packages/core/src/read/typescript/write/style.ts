@@ -16,7 +16,7 @@ export function styleOf(file: ts.SourceFile, like?: FileStyle): FileStyle {
   let single = 0, double = 0, ended = 0, open = 0
   const visit = (node: ts.Node): void => {
     if (ts.isStringLiteral(node)) { if (text[node.getStart(file)] === "'") single++; else double++ }
-    if (ts.isImportDeclaration(node) || ts.isExpressionStatement(node) || ts.isVariableStatement(node) || ts.isReturnStatement(node) || ts.isPropertyDeclaration(node)) {
+    if (ts.isImportDeclaration(node) || ts.isExportDeclaration(node) || ts.isExportAssignment(node) || ts.isTypeAliasDeclaration(node) || ts.isExpressionStatement(node) || ts.isVariableStatement(node) || ts.isReturnStatement(node) || ts.isPropertyDeclaration(node)) {
       if (text[node.end - 1] === ';') ended++
       else open++
     }

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -8,6 +8,7 @@ import { extractInterface } from './extract-interface.js'
 import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
 import { publicMembers } from './members.js'
+import { canMoveType, moveType } from './move-type.js'
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export class TypeScriptWriter implements LanguageWriter {
@@ -60,6 +61,16 @@ export class TypeScriptWriter implements LanguageWriter {
   inject(plan: InjectPlan): StepOutcome {
     const node = this.classOf(plan.type) ?? this.unitOf(plan.type)
     return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  }
+
+  canMove(type: string): boolean {
+    const node = declarationOf(type, this.state, this.session.root)
+    return node !== undefined && canMoveType(node, this.state)
+  }
+
+  moveType(plan: MoveTypePlan): StepOutcome {
+    const node = declarationOf(plan.type, this.state, this.session.root)
+    return node ? this.take(moveType(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a type of the project.`)
   }
 }
 

@@ -1,0 +1,82 @@
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+
+function move(files: Files, type: string, module: string): { texts: Record<string, string | null>; notes: readonly string[] } | { reason: string; message: string } {
+  const outcome = readProject(files).writer.moveType({ type, module })
+  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : { texts: Object.fromEntries(outcome.changes.map(change => [change.path, change.after])), notes: outcome.notes }
+}
+const texts = (files: Files, type: string, module: string) => { const outcome = move(files, type, module); if (!('texts' in outcome)) throw new Error(`${outcome.reason}: ${outcome.message}`); return outcome.texts }
+
+describe('moving a type in TypeScript', () => {
+  test('a file with nothing else in it moves whole, and relative imports are written anew on both sides', () => {
+    expect(texts({
+      'water/level.ts': "import { Depth } from './depth'\nimport { Reach } from '../locks/reach'\n\n/** How high it stands. */\nexport class Level {\n  constructor(readonly depth: Depth, readonly reach: Reach) {}\n}\n",
+      'water/depth.ts': 'export class Depth { metres = 1 }\n',
+      'locks/reach.ts': 'export class Reach { name = \'a\' }\n',
+      'office.ts': "import { Level } from './water/level'\nexport const one = (level: Level) => level.depth.metres\n"
+    }, 'water/level.ts#Level', 'locks')).toEqual({
+      'locks/level.ts': "import { Depth } from '../water/depth'\nimport { Reach } from './reach'\n\n/** How high it stands. */\nexport class Level {\n  constructor(readonly depth: Depth, readonly reach: Reach) {}\n}\n",
+      'water/level.ts': null,
+      'office.ts': "import { Level } from './locks/level'\nexport const one = (level: Level) => level.depth.metres\n"
+    })
+  })
+
+  test('from a file that it shares, it takes its comment and what is private to it, and imports only what it needs', () => {
+    expect(texts({
+      'water/all.ts': "import { Depth, Width } from './sizes'\n\nconst LIMIT = 3\nconst SHARED = 4\n\n// Below this nobody passes.\nexport class Level {\n  low(depth: Depth): boolean { return depth.metres < LIMIT + SHARED }\n}\n\nexport class Bank {\n  wide(width: Width): boolean { return width.metres > SHARED }\n}\n",
+      'water/sizes.ts': 'export interface Depth { metres: number }\nexport interface Width { metres: number }\n',
+      'desk.ts': "import { Bank, Level } from './water/all'\nexport const desk = (bank: Bank, level: Level) => [bank, level]\n"
+    }, 'water/all.ts#Level', '.')).toEqual({
+      'level.ts': "import { Depth } from './water/sizes'\nimport { SHARED } from './water/all'\n\nconst LIMIT = 3\n\n// Below this nobody passes.\nexport class Level {\n  low(depth: Depth): boolean { return depth.metres < LIMIT + SHARED }\n}\n",
+      'water/all.ts': "import { Width } from './sizes'\n\nexport const SHARED = 4\n\nexport class Bank {\n  wide(width: Width): boolean { return width.metres > SHARED }\n}\n",
+      'desk.ts': "import { Bank } from './water/all'\nimport { Level } from './level'\nexport const desk = (bank: Bank, level: Level) => [bank, level]\n"
+    })
+  })
+
+  test('what stays imports it, barrels export it, and types are imported as types where the project does so', () => {
+    const outcome = texts({
+      'a/kinds.ts': "export interface Kind { name: string }\nexport interface Boat { kind: Kind }\nexport const none = 0\n",
+      'a/index.ts': "export * from './kinds'\nexport type { Boat } from './kinds'\n",
+      'b/use.ts': "import type { Kind } from '../a/index'\nexport const name = (kind: Kind) => kind.name\n"
+    }, 'a/kinds.ts#Kind', 'b')
+    expect(outcome['a/kinds.ts']).toBe("import type { Kind } from '../b/kind'\n\nexport interface Boat { kind: Kind }\nexport const none = 0\n")
+    expect(outcome['a/index.ts']).toBe("export * from './kinds'\nexport * from '../b/kind'\nexport type { Boat } from './kinds'\n")
+    expect(outcome['b/use.ts']).toBeUndefined()
+  })
+
+  test('keeps line ends, quotes and aliases', () => {
+    const outcome = texts({
+      'a/log.ts': 'import { Line as Row } from "./line";\r\nexport class Log {\r\n\tadd(row: Row): void { void row; }\r\n}\r\nexport class Other {}\r\n', 'a/line.ts': 'export class Line {}\r\n',
+      'c.ts': 'import { Log as L, Other } from "./a/log";\r\nexport const c: [L, Other] = [new L(), new Other()];\r\n'
+    }, 'a/log.ts#Log', 'b')
+    expect(outcome['b/log.ts']).toBe('import { Line as Row } from "../a/line";\r\n\r\nexport class Log {\r\n\tadd(row: Row): void { void row; }\r\n}\r\n')
+    expect(outcome['c.ts']).toBe('import { Other } from "./a/log";\r\nimport { Log as L } from "./b/log";\r\nexport const c: [L, Other] = [new L(), new Other()];\r\n')
+  })
+
+  test('a namespace import that does not use it stays as it is', () => {
+    expect(texts({
+      'a/two.ts': 'export class One {}\nexport const two = 2\n', 'd.ts': "import * as all from './a/two'\nexport const d = all.two\n"
+    }, 'a/two.ts#One', 'b')).toEqual({ 'b/one.ts': 'export class One {}\n', 'a/two.ts': 'export const two = 2\n' })
+  })
+
+  test('an interface and a constant of one name go together', () => {
+    expect(texts({
+      'a/two.ts': 'export interface One { x: number }\nexport const One = { of: (x: number): One => ({ x }) }\nexport const two = 2\n', 'd.ts': "import { One, two } from './a/two'\nexport const d: One = One.of(two)\n"
+    }, 'a/two.ts#One', 'b')['b/one.ts']).toBe('export interface One { x: number }\n\nexport const One = { of: (x: number): One => ({ x }) }\n')
+  })
+
+  const refused: [string, string, Files, string, string][] = [
+    ['a place that it is in already', 'done', { 'a/one.ts': 'export class One {}\n' }, 'a/one.ts#One', 'a'],
+    ['a folder outside', 'module', { 'a/one.ts': 'export class One {}\n' }, 'a/one.ts#One', '../b'],
+    ['a file that is there', 'file-exists', { 'a/one.ts': 'export class One {}\n', 'b/one.ts': 'export const x = 1\n' }, 'a/one.ts#One', 'b'],
+    ['a nested class', 'nested', { 'a/one.ts': 'export function f() { class One {}\n return new One() }\n' }, 'a/one.ts#f.One', 'b'],
+    ['a file had under one name', 'namespace-import', { 'a/two.ts': 'export class One {}\nexport const two = 2\n', 'd.ts': "import * as all from './a/two'\nexport const d = new all.One()\n" }, 'a/two.ts#One', 'b'],
+    ['one export list', 'export-list', { 'a/two.ts': 'class One {}\nexport const two = 2\nexport { One }\n' }, 'a/two.ts#One', 'b'],
+    ['a file that looks where it is', 'place', { 'a/one.ts': 'export class One { here = import.meta }\n' }, 'a/one.ts#One', 'b'],
+    ['a file named by a test that replaces modules', 'named-in-text', { 'a/one.ts': 'export class One {}\n', 'a/one.test.ts': "declare const jest: { mock(path: string): void }\njest.mock('./one')\nexport {}\n" }, 'a/one.ts#One', 'b'],
+    ['files that would load each other', 'file-cycle', { 'a/two.ts': 'export class One { all() { return new Two() } }\nexport class Two { one() { return new One() } }\n' }, 'a/two.ts#One', 'b']
+  ]
+  test.each(refused)('refuses %s', (_, reason, files, type, module) => {
+    expect(move(files, type, module)).toMatchObject({ reason })
+  })
+})
