@@ -57,6 +57,22 @@ export interface InjectPlan {
   readonly levels: number
 }
 
+/** A part of an interface that some of its clients need by itself. */
+export interface Role {
+  readonly name: string
+  readonly members: readonly string[]
+}
+
+/** An interface divided into roles, of which it is then composed. */
+export interface SplitInterfacePlan {
+  readonly type: string
+  readonly roles: readonly Role[]
+  /** Whether uses are narrowed to the smallest role that serves. */
+  readonly narrow: boolean
+  /** Whether implementations keep only the roles that they can honour, and lose members that are empty or only throw. */
+  readonly drop: boolean
+}
+
 /** A type that goes to another module, with what is private to it. */
 export interface MoveTypePlan {
   readonly type: string
@@ -89,7 +105,10 @@ export interface LanguageWriter {
   extractInterface(plan: ExtractInterfacePlan): StepOutcome
   injectionPoints(type: string): readonly InjectionPoint[]
   inject(plan: InjectPlan): StepOutcome
-  /** Whether a type stands so that it can be moved at all. */
-  canMove(type: string): boolean
+  /** Members of an interface that a role of it could have, in order; none where it cannot be divided. */
+  dividedMembers(type: string): readonly string[]
+  splitInterface(plan: SplitInterfacePlan): StepOutcome
+  /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
+  canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome
 }

@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, StepOutcome } from '../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -69,6 +69,8 @@ class ProjectWriter implements LanguageWriter {
   extractInterface(plan: ExtractInterfacePlan): StepOutcome { return this.of(plan.type)?.extractInterface(plan) ?? this.unknown(plan.type) }
   injectionPoints(type: string): readonly InjectionPoint[] { return this.of(type)?.injectionPoints(type) ?? [] }
   inject(plan: InjectPlan): StepOutcome { return this.of(plan.type)?.inject(plan) ?? this.unknown(plan.type) }
-  canMove(type: string): boolean { return this.of(type)?.canMove(type) ?? false }
+  dividedMembers(type: string): readonly string[] { return this.of(type)?.dividedMembers(type) ?? [] }
+  splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.of(plan.type)?.splitInterface(plan) ?? this.unknown(plan.type) }
+  canMove(type: string, module: string): boolean { return this.of(type)?.canMove(type, module) ?? false }
   moveType(plan: MoveTypePlan): StepOutcome { return this.of(plan.type)?.moveType(plan) ?? this.unknown(plan.type) }
 }

@@ -5,9 +5,10 @@ import { extractInterfaceRemedy } from './extract-interface.js'
 import { injectRemedy } from './inject.js'
 import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
+import { splitInterfaceRemedy } from './split-interface.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, injectRemedy, moveTypeRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, splitInterfaceRemedy, injectRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

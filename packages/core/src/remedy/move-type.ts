@@ -12,7 +12,7 @@ export const moveTypeRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.test || type.outermost !== index || type.kind === 'functions') return []
     const [home] = homesOf(index, survey)
-    if (!home || !writer.canMove(type.id)) return []
+    if (!home || !writer.canMove(type.id, home.module)) return []
     const users = dependenciesOn(survey, index)
     return [{
       id: `move-type:${type.id}`, remedy: 'move-type', subject: type.id, title: `Move ${type.name} to another module`,

@@ -1,5 +1,3 @@
-import type { TextEdit } from '../../../edit/text-edit.js'
-import type { FileChange } from '../../../edit/text-edit.js'
 import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
@@ -7,26 +5,25 @@ import { Flags, MethodSymbol } from '../../binding/symbols.js'
 import { erasure, thisType } from '../../binding/types.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { proposedInterfaceName } from '../../write/names.js'
-import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
 import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
 import { Refused } from '../../write/refused.js'
-import type { JavaState } from '../java-session.js'
 import { Field, Kind } from '../syntax.js'
-import { affectedFiles, filesUsing } from './affected-files.js'
+import { filesUsing } from './affected-files.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { Flaw } from './flaws.js'
-import { describeFlaw, newFlaws } from './flaws.js'
+import { describeFlaw } from './flaws.js'
 import type { PublicMethod } from './interface-members.js'
 import { documentationStart, publicMethods, signatureLines } from './interface-members.js'
 import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import type { NarrowingPlace } from './narrowing-places.js'
-import { narrowingPlaces, placesBehind } from './narrowing-places.js'
+import { narrowingPlaces } from './narrowing-places.js'
+import { javaNarrowingTrial } from './narrowing-trial.js'
 import { typeParametersText } from './type-text.js'
 
 /** Names that no type can have. */
-const RESERVED = /^(abstract|assert|boolean|break|byte|case|catch|char|class|const|continue|default|do|double|else|enum|extends|final|finally|float|for|goto|if|implements|import|instanceof|int|interface|long|native|new|package|private|protected|public|record|return|sealed|permits|short|static|strictfp|super|switch|synchronized|this|throw|throws|transient|try|var|void|volatile|while|yield|true|false|null|_)$/
+export const RESERVED = /^(abstract|assert|boolean|break|byte|case|catch|char|class|const|continue|default|do|double|else|enum|extends|final|finally|float|for|goto|if|implements|import|instanceof|int|interface|long|native|new|package|private|protected|public|record|return|sealed|permits|short|static|strictfp|super|switch|synchronized|this|throw|throws|transient|try|var|void|volatile|while|yield|true|false|null|_)$/
 
 /** Plans and checks an interface over members of a class. */
 export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
@@ -53,14 +50,6 @@ export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSy
   return { ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${first.message}`, ...inFile.step.notes] } }
 }
 
-interface Built {
-  readonly changes: readonly FileChange[]
-  readonly edits: ReadonlyMap<string, readonly TextEdit[]>
-  readonly count: number
-  readonly after: JavaState
-  readonly flaws: readonly Flaw[]
-}
-
 function tryPlace(
   plan: ExtractInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext, wanted: readonly PublicMethod[], name: string, place: ExtractInterfacePlan['place']
 ): JavaWritten | PlanRefusal {
@@ -82,34 +71,7 @@ function tryPlace(
 
   const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id).filter(one => !bound.foreign.has(one))) : []
   const ancestors = new Set([...bound.program.hierarchy.ancestorsOf(symbol)].map(one => one.id))
-  const trial = (narrowed: readonly NarrowingPlace[]): NarrowingTrial<Built> => {
-    const { changes, edits, count } = write(narrowed)
-    const after = language.edit(state, new Map(changes.map(change => [`${language.root}/${change.path}`, change.after])))
-    const now = language.bound(after)
-    const changed = changes.map(change => change.path)
-    const rebinding = [{ types: ancestors, to: id }]
-    // The changed files first: most of what is wrong shows there.
-    let flaws = newFlaws(bound, now, changed, edits, rebinding)
-    let checked = changed.length
-    if (flaws.length === 0) flaws = unimplemented(symbol.id, id, now)
-    if (flaws.length === 0) {
-      const affected = affectedFiles(state, changed.filter(one => state.trees.has(one))).filter(one => !changed.includes(one))
-      flaws = newFlaws(bound, now, affected, edits, rebinding)
-      checked += affected.length
-    }
-    const keys = new Map<string, string>()
-    for (const one of narrowed) {
-      const start = bound.trees.get(one.path)!.start(one.node)
-      let shift = 0
-      for (const edit of edits.get(one.path) ?? []) if (edit.end <= start && edit.start < start) shift += edit.text.length - (edit.end - edit.start)
-      keys.set(`${one.path}:${start + shift}`, one.key)
-    }
-    const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
-      const found = new Set(flaws.flatMap(flaw => placesBehind(flaw, now, active, (at, start) => keys.get(`${at}:${start}`))))
-      return found.size > 0 ? found : new Set(active.keys())
-    }
-    return { result: { changes, edits, count, after, flaws }, holds: flaws.length === 0, behind, checked }
-  }
+  const trial = (narrowed: readonly NarrowingPlace[]) => javaNarrowingTrial(write(narrowed), narrowed, [{ types: ancestors, to: id }], context, now => unimplemented(symbol.id, id, now))
   const { narrowed, last: { result } } = narrowWhereverAllowed(places, trial, { trials: 24, checks: 400 })
   if (result.flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(result.flaws[0]!, language.bound(result.after))}`)
   const notes = places.length === 0 ? (plan.narrow ? [`Nothing is declared as ${symbol.name}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${places.length} uses of ${symbol.name} as a type become ${name}.`]
@@ -214,7 +176,7 @@ function accessOf(symbol: ClassSymbol): string {
 }
 
 /** The comment with which a file begins, before its package: what its licence asks for is so for a new file too. */
-function licence(text: string, lineEnd: string): string[] {
+export function licence(text: string, lineEnd: string): string[] {
   const comment = /^\uFEFF?\s*(\/\*[^]*?\*\/|(?:\/\/.*\r?\n)+)\s*(?=package\b)/.exec(text)?.[1]
   return comment && /copyright|licen[cs]e/i.test(comment) ? [comment.trimEnd().split(/\r?\n/).join(lineEnd), ''] : []
 }

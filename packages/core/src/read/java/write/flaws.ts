@@ -133,17 +133,18 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
   }
   for (const [node, one] of overridesIn(now, after)) {
     const was = earlierAt.get(now.java.tree.start(node))
-    const lost = was?.overridden.find(key => !one.overridden.includes(key) && !one.overridden.includes(asPlanned(key, planned)))
+    const lost = was?.overridden.find(key => !stillOverridden(key, one.overridden, planned))
     if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
     if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
   }
   return flaws
 }
 
-/** What is overridden, by the name that its owner has afterwards. */
-function asPlanned(key: string, planned: readonly PlannedRebinding[]): string {
-  const dot = key.lastIndexOf('.'), plan = planned.find(one => one.to !== '' && one.types.has(key.slice(0, dot)))
-  return plan ? plan.to + key.slice(dot) : key
+/** Whether what was overridden, or what the plan put in its place, still is. */
+function stillOverridden(key: string, overridden: readonly string[], planned: readonly PlannedRebinding[]): boolean {
+  if (overridden.includes(key)) return true
+  const dot = key.lastIndexOf('.'), owner = key.slice(0, dot), name = key.slice(dot, key.indexOf('[', dot) + 1)
+  return planned.some(plan => plan.to !== '' && plan.types.has(owner) && overridden.some(other => other.startsWith(plan.to + name)))
 }
 
 interface Overriding {

@@ -5,6 +5,8 @@ import { ClassSymbol, Flags } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
+import type { LineEditor } from '../../write/removed-lines.js'
+import { freeAround } from '../../write/removed-lines.js'
 import type { Import, JavaFile, Scope } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import type { BoundProgram } from '../bound-program.js'
@@ -59,7 +61,7 @@ export abstract class FileNames {
 }
 
 /** Edits of one file of the sources. */
-export class JavaFileEditor extends FileNames {
+export class JavaFileEditor extends FileNames implements LineEditor {
   private readonly edits: TextEdit[] = []
   private readonly removed = new Set<string>()
   readonly tree: FlatTree
@@ -72,6 +74,9 @@ export class JavaFileEditor extends FileNames {
   }
 
   get path(): string { return this.java.path }
+  get text(): string { return this.tree.text }
+
+  freeAround(start: number, end: number): { from: number; to: number } { return freeAround(this.edits, start, end, this.text.length) }
 
   protected meaning(name: string): unknown { return this.bound.program.names.simple(name, this.scope) }
   protected importsAs(name: string): string | undefined { return this.java.singleImports.get(name)?.name }

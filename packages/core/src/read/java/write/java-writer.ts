@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -9,7 +9,8 @@ import { extractJavaInterface } from './extract-interface.js'
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
-import { canMoveJavaType, moveJavaType } from './move-type.js'
+import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
+import { dividedMethods, splitJavaInterface } from './split-interface.js'
 
 /** Writes planned steps in Java, each on the result of the one before. */
 export class JavaWriter implements LanguageWriter {
@@ -55,9 +56,16 @@ export class JavaWriter implements LanguageWriter {
     return this.take(plan.type, symbol => injectInJava(plan, symbol, this.context))
   }
 
-  canMove(type: string): boolean {
+  dividedMembers(type: string): readonly string[] {
     const symbol = this.bound.classById(type)
-    return symbol !== undefined && canMoveJavaType(symbol, this.bound)
+    return symbol ? dividedMethods(symbol, this.bound) : []
+  }
+
+  splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.take(plan.type, symbol => splitJavaInterface(plan, symbol, this.context)) }
+
+  canMove(type: string, module: string): boolean {
+    const symbol = this.bound.classById(type)
+    return symbol !== undefined && canMoveJavaType(symbol, this.bound) && !wouldOpenTooMuch(symbol, module, this.context)
   }
 
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }

@@ -45,24 +45,45 @@ export function moveJavaType(plan: MoveTypePlan, symbol: ClassSymbol, context: J
 
   const editor = new JavaEditor(bound)
   const notes: string[] = []
-  const packageOf = (one: JavaFile) => one === file ? to : one.packageName
-  const visibility = new Visibility(bound, file, packageOf)
-  const users = new Set([...filesUsing(state, symbol.id), ...importers(symbol.id, bound)])
-  // What its file declares may be used without the class itself being named.
-  for (const inner of state.facts.files.find(one => one.path === file.path)?.types ?? []) for (const path of filesUsing(state, inner.id)) users.add(path)
-  for (const path of [...users].sort()) {
-    const user = bound.file(path)?.java
-    if (!user) throw new Refused('not-readable', `${path} cannot be followed`)
-    visibility.look(user)
-    if (user !== file) redirect(user, symbol, to, editor)
-  }
-  visibility.look(bound.file(file.path)!.java)
+  const users = usersOf(symbol, file, context)
+  const visibility = seenAcross(symbol, to, users, context)
+  for (const user of users) if (user !== file) redirect(user, symbol, to, editor)
   moveFile(bound.file(file.path)!.java, symbol, to, bound, editor)
   editor.move(file.path, target)
   visibility.widen(editor, notes)
   const planned: PlannedRebinding[] = [...bound.program.declarations].filter(([one]) => one.outermost === symbol)
     .map(([one]) => ({ types: new Set([one.id]), to: `${to}${one.id.slice(from.length)}` }))
   return checkedJavaStep(editor, context, { notes, choices: { module: to }, planned })
+}
+
+/** The files that name a class, or something that its file declares, its own among them; by path. */
+function usersOf(symbol: ClassSymbol, file: JavaFile, { bound, state }: JavaWriteContext): JavaFile[] {
+  const paths = new Set([file.path, ...filesUsing(state, symbol.id), ...importers(symbol.id, bound)])
+  for (const inner of state.facts.files.find(one => one.path === file.path)?.types ?? []) for (const path of filesUsing(state, inner.id)) paths.add(path)
+  return [...paths].sort().map(path => {
+    const user = bound.file(path)?.java
+    if (!user) throw new Refused('not-readable', `${path} cannot be followed`)
+    return user
+  })
+}
+
+function seenAcross(symbol: ClassSymbol, to: string, users: readonly JavaFile[], { bound }: JavaWriteContext): Visibility {
+  const { file } = bound.program.declarations.get(symbol)!
+  const visibility = new Visibility(bound, file, one => (one === file ? to : one.packageName))
+  for (const user of users) visibility.look(user)
+  return visibility
+}
+
+/** Whether more would have to become public than the move is worth, or something that cannot. */
+export function wouldOpenTooMuch(symbol: ClassSymbol, to: string, context: JavaWriteContext): boolean {
+  const { file } = context.bound.program.declarations.get(symbol)!
+  try {
+    seenAcross(symbol, to, usersOf(symbol, file, context), context).widen(new JavaEditor(context.bound), [])
+    return overridesInPackage(symbol, context.bound) !== undefined
+  } catch (error) {
+    if (error instanceof Refused) return true
+    throw error
+  }
 }
 
 /** Files that import a class or something in it, whether they use it or not. */

@@ -2,13 +2,13 @@ import ts from 'typescript'
 import type { ExtractInterfacePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { proposedInterfaceName } from '../../write/names.js'
-import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
+import type { NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
 import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
 import { symbolOf } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { PlannedRebinding } from './check.js'
-import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
+import { describeError } from './check.js'
 import type { WriteContext, Written } from './context.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
@@ -17,7 +17,9 @@ import { memberSignatures, publicMembers } from './members.js'
 import { mentionsIn, renamedMentions, typeNamesIn } from './interface-text.js'
 import type { InterfaceMention, InterfaceText } from './interface-text.js'
 import type { Annotation } from './narrow.js'
-import { annotationsBehind, annotationsOf } from './narrow.js'
+import { annotationsOf } from './narrow.js'
+import type { Tried } from './narrowing-trial.js'
+import { narrowedPlaces, narrowingTrial } from './narrowing-trial.js'
 import type { FileStyle } from './style.js'
 import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
@@ -74,35 +76,16 @@ function tryPlace(
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
   const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot), ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
-  const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried> => {
+  const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried<Built>> => {
     const mentions = narrowed.filter(one => 'mention' in one)
     const text = renamedMentions(interfaceText, own, mentions, name)
     const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one))
-    const after = context.session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
-    const changed = built.changes.map(change => change.path)
-    // The changed files first: most of what is wrong shows there.
-    let errors = newErrors(snapshot, after, root, changed)
-    let checked = changed.length
-    if (errors.length === 0) {
-      const affected = affectedPaths(after, root, changed)
-      errors = newErrors(snapshot, after, root, affected)
-      checked = affected.length
-    }
-    const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, [rebinding]) : null
-    const keys = new Map(built.narrowedAt)
-    const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
-    for (const one of mentions) keys.set(`${target}:${starts[one.mention]!}`, one.key)
-    const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)
-    const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
-      if (errors.length > 0) return new Set(errors.flatMap(error => annotationsBehind(error, after, active, keyAt)))
-      // A file in which a name would mean something else keeps its types.
-      const where = broken!.slice(0, broken!.indexOf(':'))
-      const inFile = [...active].filter(([, annotation]) => annotation.path === where).map(([key]) => key)
-      return new Set(inFile.length > 0 ? inFile : active.keys())
-    }
-    return { result: { built, after, errors, broken }, holds: errors.length === 0 && broken === null, behind, checked }
+    return narrowingTrial(built, [rebinding], context, after => {
+      const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
+      return mentions.map(one => [`${target}:${starts[one.mention]!}`, one.key])
+    })
   }
-  let outcome: ReturnType<typeof narrowWhereverAllowed<Annotation | InterfaceMention, Tried>>
+  let outcome: ReturnType<typeof narrowWhereverAllowed<Annotation | InterfaceMention, Tried<Built>>>
   try {
     outcome = narrowWhereverAllowed(annotations, trial)
   } catch (error) {
@@ -123,9 +106,6 @@ function tryPlace(
 }
 
 type Built = ReturnType<typeof build>
-
-/** A change as it was written and what was found wrong with it: errors, or a name that would mean something else. */
-interface Tried { readonly built: Built; readonly after: Snapshot; readonly errors: readonly ts.Diagnostic[]; readonly broken: string | null }
 
 function build(
   node: ts.ClassLikeDeclaration, context: WriteContext, path: string, target: string, sameFile: boolean, name: string,
@@ -153,23 +133,13 @@ function build(
     const after = node.heritageClauses?.[0]?.end ?? (node.typeParameters ? node.getSourceFile().text.indexOf('>', node.typeParameters.end) + 1 : node.name!.end)
     own.insert(after, ` implements ${local}${parameters}`)
   }
-  const places: { annotation: Annotation; text: string }[] = []
   for (const annotation of narrowed) {
     const file = editor.editor(annotation.path)
     const written = annotation.path === target ? name : file.nameFor({ name, file: target, specifier: null, typeOnly: true })
     file.replace(annotation.name.getStart(), annotation.name.end, written)
-    places.push({ annotation, text: written })
   }
   const done = editor.finish()
-  // Where each narrowed name stands in the new text, for tracing errors back to it.
-  const narrowedAt = new Map<string, string>()
-  for (const { annotation } of places) {
-    const start = annotation.name.getStart()
-    let shift = 0
-    for (const edit of done.edits.get(annotation.path) ?? []) if (edit.end <= start) shift += edit.text.length - (edit.end - edit.start)
-    narrowedAt.set(`${annotation.path}:${start + shift}`, `${annotation.path}:${start}`)
-  }
-  return { ...done, narrowedAt }
+  return { ...done, narrowedAt: narrowedPlaces(narrowed, done.edits) }
 }
 
 /** Import lines of a new file, from the names that its types need, as far as its text still mentions them. */

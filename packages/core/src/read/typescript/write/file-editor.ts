@@ -1,6 +1,8 @@
 import ts from 'typescript'
 import type { FileChange, TextEdit } from '../../../edit/text-edit.js'
 import { applyEdits } from '../../../edit/text-edit.js'
+import type { LineEditor } from '../../write/removed-lines.js'
+import { freeAround } from '../../write/removed-lines.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { FileStyle, TypeImportStyle } from './style.js'
@@ -17,7 +19,7 @@ export interface NeededName {
 export class NameConflict extends Error {}
 
 /** Gathers the edits of one file, imports included. */
-export class FileEditor {
+export class FileEditor implements LineEditor {
   private readonly edits: TextEdit[] = []
   private readonly added = new Map<string, NeededName & { local: string }>()
   /** Identifiers that the edits take away, by the position at which they start. */
@@ -48,6 +50,10 @@ export class FileEditor {
   keepNames(text: string): void { for (const word of freeWords(text)) this.reusedLocals.add(word) }
 
   insert(at: number, text: string): void { this.edits.push({ start: at, end: at, text }) }
+
+  get text(): string { return this.file.text }
+
+  freeAround(start: number, end: number): { from: number; to: number } { return freeAround(this.edits, start, end, this.text.length) }
 
   private readonly exporting = new Set<ts.Statement>()
 

@@ -20,6 +20,7 @@ import { isAugmented, namedInText, respecified, seenFrom, specifiersOf } from '.
 import type { ImportedName, TopLevelUses } from './moving-statements.js'
 import { attachedEnd, attachedStart, isExportedStatement, privateTo, topLevelStatement, topLevelUses } from './moving-statements.js'
 import { newFileCycle } from './new-file-cycle.js'
+import { removeLines } from '../../write/removed-lines.js'
 
 /** Whether a type stands at the top of its file under a name, so that it can stand in another. */
 export function canMoveType(node: TypeNode, snapshot: Snapshot): boolean {
@@ -136,7 +137,7 @@ function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts
     pieces.push({ from: path, start, end: stop, to: target, at: text.length, edits })
     const piece = file.text.slice(start, stop)
     text += (edits[0] ? applyEdits(piece, [{ ...edits[0], start: edits[0].start - start, end: edits[0].end - start }]) : piece) + lineEnd
-    removeStatement(start, stop, own)
+    removeLines(start, stop, own)
   }
   editor.create(target, text)
   for (const [name, { typeOnly }] of fromNew) own.importAsItself({ name, file: target, specifier: null, typeOnly })
@@ -152,19 +153,6 @@ function exportStatement(statement: ts.Statement, own: FileEditor, notes: string
   own.exportAtStart(statement)
   const name = ts.isVariableStatement(statement) ? statement.declarationList.declarations[0]!.name.getText() : (statement as ts.FunctionDeclaration).name?.text ?? 'something'
   notes.push(`${own.path} exports ${name} now, because what moved uses it and so does what stays.`)
-}
-
-/** Takes a statement out with its line, and one of two blank lines that would then meet. */
-function removeStatement(start: number, end: number, own: FileEditor): void {
-  const { text } = own.file
-  let from = start, to = end
-  while (to < text.length && (text[to] === ' ' || text[to] === '\t')) to++
-  if (text.startsWith('\r\n', to)) to += 2
-  else if (text[to] === '\n') to++
-  const blank = /^[ \t]*\r?\n/.exec(text.slice(to))
-  if (blank) to += blank[0].length
-  else if (text.slice(to).trim() === '') from -= /(?:\r?\n[ \t]*)?$/.exec(text.slice(0, from).replace(/\r?\n$/, ''))![0].length
-  own.replace(from, to, '')
 }
 
 /** The imports that some statements need, as their file has them, cut down to what they use and seen from another path. */

@@ -117,7 +117,7 @@ export function attachedStart(statement: ts.Statement, file: ts.SourceFile): num
   return start
 }
 
-/** Where it ends, a comment on the same line counted in. */
-export function attachedEnd(statement: ts.Statement, file: ts.SourceFile): number {
+/** Where a statement or member ends, a comment on the same line counted in. */
+export function attachedEnd(statement: ts.Node, file: ts.SourceFile): number {
   return statement.end + (/^[ \t]*\/\/[^\r\n]*/.exec(file.text.slice(statement.end))?.[0].length ?? 0)
 }

@@ -9,8 +9,8 @@ export interface Annotation extends Narrowable {
   readonly name: ts.Identifier
 }
 
-/** Every place where a class's name is used as a type, its own body included; `typeof` and heritage are no such places. */
-export function annotationsOf(classNode: ts.ClassLikeDeclaration, snapshot: Snapshot): Annotation[] {
+/** Every place where the name of a class or interface is used as a type, its own body included; `typeof` and heritage are no such places. */
+export function annotationsOf(classNode: ts.ClassLikeDeclaration | ts.InterfaceDeclaration, snapshot: Snapshot): Annotation[] {
   const { checker } = snapshot
   const symbol = classNode.name ? checker.getSymbolAtLocation(classNode.name) : undefined
   if (!symbol) return []

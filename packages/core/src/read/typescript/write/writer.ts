@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -9,6 +9,7 @@ import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
 import { publicMembers } from './members.js'
 import { canMoveType, moveType } from './move-type.js'
+import { dividedMembers, splitInterface } from './split-interface.js'
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export class TypeScriptWriter implements LanguageWriter {
@@ -63,7 +64,22 @@ export class TypeScriptWriter implements LanguageWriter {
     return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
   }
 
-  canMove(type: string): boolean {
+  private interfaceOf(id: string): ts.InterfaceDeclaration | undefined {
+    const node = declarationOf(id, this.state, this.session.root)
+    return node && ts.isInterfaceDeclaration(node) ? node : undefined
+  }
+
+  dividedMembers(type: string): readonly string[] {
+    const node = this.interfaceOf(type)
+    return node ? dividedMembers(node) : []
+  }
+
+  splitInterface(plan: SplitInterfacePlan): StepOutcome {
+    const node = this.interfaceOf(plan.type)
+    return node ? this.take(splitInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+  }
+
+  canMove(type: string, _module: string): boolean {
     const node = declarationOf(type, this.state, this.session.root)
     return node !== undefined && canMoveType(node, this.state)
   }
