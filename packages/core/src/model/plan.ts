@@ -73,6 +73,15 @@ export interface SplitInterfacePlan {
   readonly drop: boolean
 }
 
+/** A class of statics whose work an instance does, behind an interface. */
+export interface MakeReplaceablePlan {
+  readonly type: string
+  /** Name of the interface, or null for the proposed one. */
+  readonly name: string | null
+  /** Name of the class that does the work, or null for the proposed one. */
+  readonly implementation: string | null
+}
+
 /** A type that goes to another module, with what is private to it. */
 export interface MoveTypePlan {
   readonly type: string
@@ -108,6 +117,9 @@ export interface LanguageWriter {
   /** Members of an interface that a role of it could have, in order; none where it cannot be divided. */
   dividedMembers(type: string): readonly string[]
   splitInterface(plan: SplitInterfacePlan): StepOutcome
+  /** Static methods of a class that an instance could do, in order; none where it cannot be made so. */
+  replaceableMethods(type: string): readonly string[]
+  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
   canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome

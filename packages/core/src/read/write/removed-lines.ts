@@ -39,8 +39,10 @@ export function removeLines(start: number, end: number, own: LineEditor): void {
   else if (text[to] === '\n') to++
   const blank = /^[ \t]*\r?\n/.exec(text.slice(to))
   const closes = /^[ \t]*\}/.test(text.slice(to)), rest = text.slice(to).trim() === ''
-  if (blank) to += blank[0].length
-  else if (closes || rest) from -= /(?:\r?\n[ \t]*)?$/.exec(text.slice(0, from).replace(/\r?\n$/, ''))![0].length
+  // A blank line after it stays where it parts what stands before it from what comes.
+  const parted = from === 0 || /(?:\{|\n)[ \t]*\r?\n$/.test(text.slice(0, from))
+  if (blank && parted) to += blank[0].length
+  else if (!blank && (closes || rest)) from -= /(?:\r?\n[ \t]*)?$/.exec(text.slice(0, from).replace(/\r?\n$/, ''))![0].length
   const free = own.freeAround(start, end)
   own.replace(Math.max(from, free.from), Math.min(to, free.to), '')
 }

@@ -65,6 +65,7 @@ function tryInject(plan: InjectPlan, symbol: ClassSymbol, point: JavaPoint, as: 
     throw error
   }
   const rebinding: PlannedRebinding[] = [{ types: new Set([symbol.id]), to: '', field: name }]
+  if (point.giver) rebinding.push({ types: new Set([point.giver.owner.id]), to: point.collaborator.id })
   if (as) rebinding.push({ types: new Set([...bound.program.hierarchy.ancestorsOf(point.collaborator)].map(one => one.id)), to: as.id })
   return checkedJavaStep(editor, context, {
     notes, planned: rebinding,

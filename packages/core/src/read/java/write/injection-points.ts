@@ -1,6 +1,5 @@
 import type { InjectionPoint } from '../../../model/plan.js'
-import type { ClassSymbol } from '../../binding/symbols.js'
-import { CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
+import { ClassSymbol, CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { modifiersOf } from '../declare.js'
@@ -8,7 +7,9 @@ import { isInertClass } from '../inert.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import type { BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
 import type { JavaWriteContext } from './context.js'
+import { instanceGiver } from './instance-giver.js'
 import { placeOf } from './place.js'
 
 /** A point with the code behind it. */
@@ -19,6 +20,8 @@ export interface JavaPoint {
   readonly nodes: readonly Node[]
   /** The static method that takes the parameter; NONE where a constructor does. */
   readonly method: Node
+  /** For a class of statics: the method that gives the instance which they call. */
+  readonly giver?: MethodSymbol
   /** What is made, or the class or interface that the instance is declared as. */
   readonly collaborator: ClassSymbol
 }
@@ -38,7 +41,7 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
     return count === 1 ? base : `${base}~${count}`
   }
   const line = (node: Node): number => tree.text.slice(0, tree.start(node)).split('\n').length
-  const instances = new Map<FieldSymbol, { nodes: Node[]; member: string }>()
+  const instances = new Map<FieldSymbol | MethodSymbol, { nodes: Node[]; member: string }>()
   for (const member of tree.children(declared.body)) {
     const kind = tree.kind(member)
     const isStatic = (modifiersOf(tree, member) & Flags.Static) !== 0
@@ -62,7 +65,7 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
           }
         })
       }
-      const field = isStatic ? undefined : sharedInstance(at, file, symbol, bound)
+      const field = isStatic ? undefined : sharedInstance(at, file, symbol, bound) ?? replaceableStatic(at, file, symbol)
       if (field) {
         const entry = instances.get(field) ?? { nodes: [], member: memberName }
         entry.nodes.push(at)
@@ -71,10 +74,10 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
     }
   }
   for (const [field, { nodes, member }] of instances) {
-    const type = field.type.tag === 'class' ? field.type.symbol : undefined
+    const given = field instanceof FieldSymbol ? field.type : field.signature.result, type = given.tag === 'class' ? given.symbol : undefined
     points.push({
-      file, nodes, method: NONE, collaborator: type!, told: {
-        key: `${field.owner.id}.${field.name}`, type: symbol.id, collaborator: field.owner.id, label: `${field.owner.name}.${field.name}`, kind: 'instance', into: 'constructor',
+      file, nodes, method: NONE, collaborator: type!, ...(field instanceof MethodSymbol ? { giver: field } : {}), told: {
+        key: field instanceof FieldSymbol ? `${field.owner.id}.${field.name}` : field.owner.id, type: symbol.id, collaborator: field.owner.id, label: field instanceof FieldSymbol ? `${field.owner.name}.${field.name}` : field.owner.name, kind: 'instance', into: 'constructor',
         member, line: line(nodes[0]!), edits: nodes.length + 3, files: 2
       }
     })
@@ -107,4 +110,16 @@ function sharedInstance(node: Node, file: JavaFile, user: ClassSymbol, bound: Bo
   const type = field.type
   if (type.tag !== 'class' || !type.symbol.source || isInertClass(type.symbol, bound.program)) return undefined
   return field
+}
+
+/** For the class before a static call: the method that gives the instance which it calls, where that promises the called method. */
+function replaceableStatic(node: Node, file: JavaFile, user: ClassSymbol): MethodSymbol | undefined {
+  const { tree } = file
+  const call = parentOf(tree, node)
+  if (tree.kind(node) !== Kind.Identifier || call < 0 || tree.kind(call) !== Kind.MethodInvocation || tree.child(call, Field.Object) !== node) return undefined
+  const owner = file.meaning(node)
+  if (!(owner instanceof ClassSymbol) || !owner.source || owner.outermost === user.outermost) return undefined
+  const giver = instanceGiver(owner)
+  const given = giver?.signature.result
+  return given?.tag === 'class' && given.symbol.own(tree.textOf(tree.child(call, Field.Name))).length > 0 ? giver : undefined
 }

@@ -117,19 +117,26 @@ export class JavaFileEditor extends FileNames implements LineEditor {
         edits.push({ start: this.tree.start(replaced.node), end: this.tree.end(replaced.node), text: `import ${name};` })
       } else edits.push(this.importEdit(name, kept))
     }
-    for (const one of unused) edits.push(this.removal(one))
+    for (const one of unused) edits.push(this.removal(one, unused))
     return orderEdits(edits)
   }
 
   /** The whole line of an import, and the blank line after it where one stands before it too. */
-  private removal(one: Import): TextEdit {
+  private removal(one: Import, all: readonly Import[]): TextEdit {
     const { text } = this.tree
     const start = this.tree.start(one.node)
+    // Where those directly before it go too, what stands before all of them counts.
+    let before = start
+    for (let at = this.java.imports.indexOf(one) - 1; at >= 0 && all.includes(this.java.imports[at]!); at--) {
+      const other = this.java.imports[at]!
+      if (!/^[ \t]*\r?\n$/.test(text.slice(this.tree.end(other.node), before))) break
+      before = this.tree.start(other.node)
+    }
     let end = this.tree.end(one.node)
     while (end < text.length && text[end] !== '\n' && /\s/.test(text[end]!)) end++
     if (text[end] === '\n') end++
     const next = /^[ \t]*\r?\n/.exec(text.slice(end, end + 80))?.[0]
-    if (next !== undefined && (start === 0 || /\n[ \t]*\r?\n$/.test(text.slice(Math.max(0, start - 80), start)))) end += next.length
+    if (next !== undefined && (before === 0 || /\n[ \t]*\r?\n$/.test(text.slice(Math.max(0, before - 80), before)))) end += next.length
     return { start, end, text: '' }
   }
 

@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -9,6 +9,7 @@ import { extractJavaInterface } from './extract-interface.js'
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
+import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 
@@ -62,6 +63,13 @@ export class JavaWriter implements LanguageWriter {
   }
 
   splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.take(plan.type, symbol => splitJavaInterface(plan, symbol, this.context)) }
+
+  replaceableMethods(type: string): readonly string[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? replaceableMethods(symbol, this.bound) : []
+  }
+
+  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome { return this.take(plan.type, symbol => makeJavaReplaceable(plan, symbol, this.context)) }
 
   canMove(type: string, module: string): boolean {
     const symbol = this.bound.classById(type)

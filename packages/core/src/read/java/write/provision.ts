@@ -61,9 +61,17 @@ const JAVA_WORDS = new Set(['default', 'class', 'new', 'import', 'switch', 'case
 export function takeInstance({ plan, point, owner, place, as, own, bound }: Taking): Provision {
   const { tree } = point.file
   const declared = bound.program.declarations.get(owner)!
-  const name = freeName(plan.name ?? lowerFirst(point.collaborator.name), point.file, declared.node, new Set())
+  const name = freeName(plan.name ?? lowerFirst(point.giver ? point.giver.owner.name : point.collaborator.name), point.file, declared.node, new Set())
   if (place.kind === 'field') throw new Refused('order', `${point.told.label} is used in the initialiser of a field, before the constructor could hand it in`)
   for (const node of point.nodes) own.replaceNode(node, name)
+  const { giver } = point
+  if (giver) {
+    const given = as ? plainType(as) : giver.signature.result
+    return {
+      name, typeIn: names => typeText(given, names, owner), kept: true, assignment: null, declaration: [], thrown: [],
+      provide: (names, from) => `${names.nameOf(giver.owner, from)}.${giver.name}()`
+    }
+  }
   const nameNode = tree.kind(point.nodes[0]!) === Kind.FieldAccess ? tree.child(point.nodes[0]!, Field.Field) : point.nodes[0]!
   const field = point.file.meaning(nameNode)
   if (!(field instanceof FieldSymbol)) throw new Refused('no-point', 'It is not found any more')

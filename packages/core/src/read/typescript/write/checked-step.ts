@@ -1,3 +1,4 @@
+import type { TextEdit } from '../../../edit/text-edit.js'
 import type { PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
@@ -14,7 +15,8 @@ export interface StepToCheck {
   readonly choices: Readonly<Record<string, string>>
   /** What may mean something else afterwards. */
   readonly planned: readonly PlannedRebinding[]
-  readonly moved?: readonly MovedText[]
+  /** Text that stands elsewhere afterwards, told from the edits of each file. */
+  readonly moved?: readonly MovedText[] | ((edits: ReadonlyMap<string, readonly TextEdit[]>) => readonly MovedText[])
 }
 
 /** Finishes the edits of a step, reads the result again, and gives it only if it compiles and every name keeps its meaning. */
@@ -28,7 +30,7 @@ export function checkedStep(editor: ProjectEditor, context: WriteContext, { note
   const orphans = affectedPaths(snapshot, root, built.changes.filter(change => change.after === null).map(change => change.path))
   const errors = newErrors(snapshot, after, root, new Set([...affectedPaths(after, root, changed), ...orphans]))
   if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
-  const broken = brokenBinding(snapshot, after, built.edits, planned, moved)
+  const broken = brokenBinding(snapshot, after, built.edits, planned, typeof moved === 'function' ? moved(built.edits) : moved)
   if (broken) return planRefused('binding', `${broken}.`)
   return { after, step: { refused: false, changes: built.changes, edits: built.count, notes, choices } }
 }

@@ -12,6 +12,8 @@ export interface FoundPoint {
   readonly nodes: readonly (ts.NewExpression | ts.Identifier)[]
   /** The function or static method that takes the parameter; undefined where a constructor does. */
   readonly target: ts.FunctionLikeDeclaration | undefined
+  /** For a class of statics that gives the instance which they call: the interface that it is declared as. */
+  readonly replaceable?: ts.InterfaceDeclaration
 }
 
 /** The places where a class, or the functions of a file, build or fetch collaborators of the project itself, in source order. */
@@ -22,6 +24,7 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
   const files = new Set(sites.map(site => site.getSourceFile())).size
   const points: FoundPoint[] = []
   const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()
+  const statics = new Map<ts.ClassLikeDeclaration, { uses: ts.Identifier[]; member: ts.ClassElement; promised: ts.InterfaceDeclaration }>()
   for (const member of node.members) {
     if (isStatic(member)) {
       if (ts.isMethodDeclaration(member)) points.push(...pointsOfFunction(type, memberName(member), member, node, numbered, snapshot))
@@ -43,6 +46,12 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
           })
         }
       } else if (ts.isIdentifier(at) && !(ts.isPropertyAccessExpression(at.parent) && at.parent.name === at)) {
+        const replaceable = replaceableStatic(at, snapshot)
+        if (replaceable && replaceable.node !== node) {
+          const entry = statics.get(replaceable.node) ?? { uses: [], member, promised: replaceable.promised }
+          entry.uses.push(at)
+          statics.set(replaceable.node, entry)
+        }
         const symbol = exportedInstance(at, snapshot)
         if (symbol) {
           const entry = instances.get(symbol) ?? { uses: [], member }
@@ -62,6 +71,14 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
       nodes: uses, target: undefined, told: {
         key: `${unit}${name}`, type, collaborator: unit, label: name, kind: 'instance', into: 'constructor', member: memberName(member),
         line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
+      }
+    })
+  }
+  for (const [holder, { uses, member, promised }] of statics) {
+    const { type: id } = snapshot.declarations.ownerOf(holder)!
+    points.push({
+      nodes: uses, target: undefined, replaceable: promised, told: {
+        key: id, type, collaborator: id, label: holder.name!.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
       }
     })
   }
@@ -153,6 +170,21 @@ function exportedInstance(name: ts.Identifier, snapshot: Snapshot): ts.Symbol | 
   const owner = holder && snapshot.declarations.ownerOf(holder)
   if (!owner || isInertType(type.symbol, checker, new Map())) return undefined
   return symbol
+}
+
+/** The class that a static method is called of, where it gives the instance that the method calls, and the interface of that. */
+function replaceableStatic(name: ts.Identifier, snapshot: Snapshot): { readonly node: ts.ClassLikeDeclaration; readonly promised: ts.InterfaceDeclaration } | undefined {
+  const { checker } = snapshot
+  if (!ts.isPropertyAccessExpression(name.parent) || name.parent.expression !== name || !ts.isCallExpression(name.parent.parent) || name.parent.parent.expression !== name.parent) return undefined
+  const found = checker.getSymbolAtLocation(name)
+  const symbol = found && found.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(found) : found
+  const node = symbol?.declarations?.find(ts.isClassLike)
+  if (!node?.name || snapshot.pathOf(node.getSourceFile()) === undefined) return undefined
+  const giver = node.members.find(member => isStatic(member) && memberName(member) === 'instance')
+  if (!giver || !ts.isMethodDeclaration(giver) || giver.parameters.length > 0 || !giver.type) return undefined
+  const given = checker.getTypeAtLocation(giver.type)
+  const promised = given.symbol?.declarations?.find(ts.isInterfaceDeclaration)
+  return promised && snapshot.declarations.ownerOf(promised) && given.getProperty(name.parent.name.text) ? { node, promised } : undefined
 }
 
 /** A place that runs a class's constructor: a `new` of it or of a descendant without a constructor of its own, or a `super` call. */

@@ -31,7 +31,7 @@ export function replaceInstance(
 ): Provision {
   const { snapshot } = context
   const first = point.nodes[0] as ts.Identifier
-  const name = uniqueName(plan.name ?? first.text, node, new Set([first.text]), false)
+  const name = uniqueName(plan.name ?? (point.replaceable ? lowerFirst(first.text) : first.text), node, new Set([first.text]), false)
   let type: string
   try {
     type = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(first), node, own, editor, context)
@@ -48,7 +48,7 @@ export function replaceInstance(
       own.replace(use.getStart(), use.end, written(use, name))
     } else own.replace(use.getStart(), use.end, written(use, `this.${name}`))
   }
-  return { name, type, kept: true, assignments: [], provide: at => portableText(first, at, snapshot, editor) }
+  return { name, type, kept: true, assignments: [], provide: at => portableText(first, at, snapshot, editor) + (point.replaceable ? '.instance()' : '') }
 }
 
 function written(use: ts.Identifier, text: string): string {

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -7,6 +7,7 @@ import type { WriteContext, Written } from './context.js'
 import { extractInterface } from './extract-interface.js'
 import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
+import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
 import { canMoveType, moveType } from './move-type.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
@@ -77,6 +78,16 @@ export class TypeScriptWriter implements LanguageWriter {
   splitInterface(plan: SplitInterfacePlan): StepOutcome {
     const node = this.interfaceOf(plan.type)
     return node ? this.take(splitInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+  }
+
+  replaceableMethods(type: string): readonly string[] {
+    const node = this.classOf(type)
+    return node ? replaceableMethods(node) : []
+  }
+
+  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(makeReplaceable(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   canMove(type: string, _module: string): boolean {

@@ -1,0 +1,29 @@
+import { planRefused } from '../model/plan.js'
+import { dependenciesOn } from '../survey.js'
+import type { Remedy } from './remedy.js'
+
+/** Static methods that call an instance behind an interface: callers stay as they are, and a test can let another stand in. */
+export const makeStaticReplaceableRemedy: Remedy = {
+  name: 'make-static-replaceable',
+  title: 'Make the static replaceable',
+
+  offers(index, survey, writer) {
+    const type = survey.model.types[index]!
+    if (type.kind !== 'class' || type.test || dependenciesOn(survey, index).length === 0) return []
+    const methods = writer.replaceableMethods(type.id)
+    if (methods.length === 0) return []
+    return [{ id: `make-static-replaceable:${type.id}`, remedy: 'make-static-replaceable', subject: type.id, title: `Let ${type.name}'s static methods call an instance that can be replaced`, edits: methods.length + 3, files: 3 }]
+  },
+
+  choices() {
+    return [
+      { name: 'name', label: 'Interface', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'implementation', label: 'Class that does the work', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] }
+    ]
+  },
+
+  plan(subject, _detail, choices, _survey, writer) {
+    if (choices.name && choices.name === choices.implementation) return planRefused('name', 'The interface and the class that implements it need two names.')
+    return writer.makeReplaceable({ type: subject, name: choices.name || null, implementation: choices.implementation || null })
+  }
+}

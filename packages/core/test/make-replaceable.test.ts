@@ -1,0 +1,187 @@
+import { choicesOf, offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { measureProject } from '@hollowmoor/core/survey'
+import type { Files as JavaFiles } from './java.js'
+import { readJava } from './java.js'
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+
+/** Applies steps one after the other in memory. */
+function apply(files: Files, ...ids: string[]) {
+  const { survey, writer } = readProject(files)
+  let now = survey
+  const texts: Record<string, string | null> = {}
+  for (const id of ids) {
+    const outcome = planStep(id, {}, now, writer)
+    if (outcome.refused) return { reason: outcome.reason, texts }
+    for (const change of outcome.changes) texts[change.path] = change.after
+    now = measureProject(writer.current.facts)
+  }
+  return { texts, survey: now, offers: offersOf(now, writer).map(one => one.id) }
+}
+function applyJava(files: JavaFiles, ...ids: string[]) {
+  const { language, state, survey } = readJava(files)
+  const writer = language.writer(state)
+  let now = survey
+  const texts: Record<string, string | null> = {}
+  for (const id of ids) {
+    const outcome = planStep(id, {}, now, writer)
+    if (outcome.refused) return { reason: outcome.reason, message: outcome.message, texts }
+    for (const change of outcome.changes) texts[change.path] = change.after
+    now = measureProject(writer.current.facts)
+  }
+  return { texts, survey: now, offers: offersOf(now, writer).map(one => one.id) }
+}
+
+const LOG = `export class Log {
+  static readonly LIMIT = 3
+  // Lines so far.
+  private static lines: string[] = []
+
+  /** Adds a line. */
+  static add(text: string, ...more: string[]): number {
+    if (Log.lines.length < Log.LIMIT) this.lines.push(text, ...more)
+    return [1].map(() => Log.size())[0]!
+  }
+
+  static size(): number { return Log.lines.length }
+  static async clear(): Promise<void> { Log.reset() }
+  private static reset(): void { Log.lines = [] }
+}
+`
+const DESK = "import { Log } from './log'\n\nexport class Desk {\n  constructor(private readonly name: string) {}\n  open(): number { Log.add(this.name); return Log.size() + Log.LIMIT }\n}\nexport const desk = new Desk('a')\n"
+
+describe('making a static replaceable in TypeScript', () => {
+  test('an instance does the work behind an interface, the statics call it, and callers stay as they are', () => {
+    expect(apply({ 'log.ts': LOG, 'desk.ts': DESK }, 'make-static-replaceable:log.ts#Log').texts).toEqual({
+      'log.ts': `export interface LogPort {
+  add(text: string, ...more: string[]): number
+  size(): number
+  clear(): Promise<void>
+}
+
+export class DefaultLog implements LogPort {
+  // Lines so far.
+  private lines: string[] = []
+
+  add(text: string, ...more: string[]): number {
+    if (this.lines.length < Log.LIMIT) this.lines.push(text, ...more)
+    return [1].map(() => this.size())[0]!
+  }
+
+  size(): number { return this.lines.length }
+
+  async clear(): Promise<void> { this.reset() }
+
+  private reset(): void { this.lines = [] }
+}
+
+export class Log {
+  static readonly LIMIT = 3
+
+  private static current: LogPort = new DefaultLog()
+
+  /** What the static methods call. */
+  static instance(): LogPort {
+    return Log.current
+  }
+
+  /** Lets another one stand in; gives the one before, to be put back. */
+  static replace(other: LogPort): LogPort {
+    const before = Log.current
+    Log.current = other
+    return before
+  }
+
+  /** Adds a line. */
+  static add(text: string, ...more: string[]): number {
+    return Log.current.add(text, ...more)
+  }
+
+  static size(): number {
+    return Log.current.size()
+  }
+  static async clear(): Promise<void> {
+    return Log.current.clear()
+  }
+}
+`
+    })
+  })
+
+  test('then a class gets the instance handed in, and its constants stay where they are', () => {
+    const outcome = apply({ 'log.ts': LOG, 'desk.ts': DESK }, 'make-static-replaceable:log.ts#Log', 'inject:desk.ts#Desk:log.ts#Log')
+    expect(outcome.texts['desk.ts']).toBe("import { Log, LogPort } from './log'\n\nexport class Desk {\n  constructor(private readonly name: string, private readonly log: LogPort) {}\n  open(): number { this.log.add(this.name); return this.log.size() + Log.LIMIT }\n}\nexport const desk = new Desk('a', Log.instance())\n")
+    expect(outcome.offers).not.toContain('make-static-replaceable:log.ts#Log')
+  })
+
+  test('doing it twice is refused as done', () => {
+    expect(apply({ 'log.ts': LOG, 'desk.ts': DESK }, 'make-static-replaceable:log.ts#Log', 'make-static-replaceable:log.ts#Log').reason).toBe('done')
+  })
+
+  const refused: [string, string, string][] = [
+    ['members of its objects', 'mixed', 'export class Log { static add() {}\n size = 1 }'], ['a variable that others set', 'field', 'export class Log { static add() {}\n static size = 1 }'],
+    ['the class itself handed on', 'this', 'export class Log { static add() { return [this] } }'], ['a static block', 'field', 'export class Log { static add() {}\n static { void 0 } }'],
+    ['a private helper in a function with a this of its own', 'this', 'export class Log { static add() { return function () { return Log.help() } }\n private static help() { return 1 } }'],
+    ['arguments taken apart', 'parameters', 'export class Log { static add({ a }: { a: number }) { return a } }'], ['what inherits', 'heritage', 'class Base {}\nexport class Log extends Base { static add() {} }']
+  ]
+  test.each(refused)('refuses %s', (_, reason, log) => {
+    expect(apply({ 'log.ts': log, 'use.ts': "import { Log } from './log'\nexport const use = () => Log.add\n" }, 'make-static-replaceable:log.ts#Log').reason).toBe(reason)
+  })
+
+  test('is offered where all is static, with names to choose', () => {
+    const { survey, writer } = readProject({ 'log.ts': LOG, 'desk.ts': DESK })
+    expect(offersOf(survey, writer).filter(one => one.remedy === 'make-static-replaceable').map(one => one.id)).toEqual(['make-static-replaceable:log.ts#Log'])
+    expect(choicesOf('make-static-replaceable:log.ts#Log', survey, writer)?.map(one => one.name)).toEqual(['name', 'implementation'])
+  })
+})
+
+const JAVA_LOG = `package a;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Lines of all. */
+public final class Log {
+    public static final int LIMIT = 3;
+    private static List<String> lines = new ArrayList<>();
+
+    private Log() { }
+
+    /** Adds a line. */
+    static int add(String text, int... more) {
+        if (lines.size() < LIMIT) Log.lines.add(text + more.length);
+        return size(Kind.ALL);
+    }
+
+    public static int size(Kind kind) { return kind == Kind.ALL ? help() : 0; }
+
+    private static int help() { return lines.size(); }
+
+    public enum Kind { ALL, NONE }
+}
+`
+const JAVA_DESK = 'package a;\n\nclass Desk {\n    private final String name;\n\n    Desk(String name) {\n        this.name = name;\n    }\n\n    int open() {\n        Log.add(name);\n        return Log.size(Log.Kind.ALL) + Log.LIMIT;\n    }\n\n    static Desk make() { return new Desk("a"); }\n}\n'
+
+describe('making a static replaceable in Java', () => {
+  test('interface and class stand in files of their own, the statics call an instance', () => {
+    expect(applyJava({ 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, 'make-static-replaceable:a.Log').texts).toEqual({
+      'a/LogPort.java': 'package a;\n\npublic interface LogPort {\n    /** Adds a line. */\n    int add(String text, int... more);\n\n    int size(Log.Kind kind);\n}\n',
+      'a/DefaultLog.java': 'package a;\n\nimport java.util.ArrayList;\nimport java.util.List;\n\npublic class DefaultLog implements LogPort {\n    private List<String> lines = new ArrayList<>();\n\n    public int add(String text, int... more) {\n        if (lines.size() < Log.LIMIT) this.lines.add(text + more.length);\n        return size(Log.Kind.ALL);\n    }\n\n    public int size(Log.Kind kind) { return kind == Log.Kind.ALL ? help() : 0; }\n\n    private int help() { return lines.size(); }\n}\n',
+      'a/Log.java': 'package a;\n\n/** Lines of all. */\npublic final class Log {\n    public static final int LIMIT = 3;\n\n    private Log() { }\n\n    private static volatile LogPort current = new DefaultLog();\n\n    /** What the static methods call. */\n    public static LogPort instance() {\n        return current;\n    }\n\n    /** Lets another one stand in; gives the one before, to be put back. */\n    public static LogPort replace(LogPort other) {\n        LogPort before = current;\n        current = other;\n        return before;\n    }\n\n    /** Adds a line. */\n    static int add(String text, int... more) {\n        return current.add(text, more);\n    }\n\n    public static int size(Kind kind) {\n        return current.size(kind);\n    }\n\n    public enum Kind { ALL, NONE }\n}\n'
+    })
+  })
+
+  test('then a class gets the instance handed in', () => {
+    const outcome = applyJava({ 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, 'make-static-replaceable:a.Log', 'inject:a.Desk:a.Log')
+    expect(outcome.reason === undefined ? outcome.texts['a/Desk.java'] : outcome.message).toBe('package a;\n\nclass Desk {\n    private final String name;\n    private final LogPort log;\n\n    Desk(String name, LogPort log) {\n        this.log = log;\n        this.name = name;\n    }\n\n    int open() {\n        log.add(name);\n        return log.size(Log.Kind.ALL) + Log.LIMIT;\n    }\n\n    static Desk make() { return new Desk("a", Log.instance()); }\n}\n')
+  })
+
+  const refused: [string, string, string][] = [
+    ['members of its objects', 'mixed', 'class Log { static void add() { } int size; }'], ['a variable that others set', 'field', 'class Log { static void add() { } static int size; }'],
+    ['a static initialiser', 'initialiser', 'class Log { static void add() { } static { } }'], ['native methods', 'native', 'class Log { static native void add(); }'],
+    ['what inherits', 'heritage', 'class Log extends Thread { static void add() { } }'], ['a private type in a signature', 'not-visible', 'class Log { static void add(Part part) { } private static class Part { } }']
+  ]
+  test.each(refused)('refuses %s', (_, reason, log) => {
+    expect(applyJava({ 'a/Log.java': `package a;\n\n${log}\n`, 'a/Use.java': 'package a;\n\nclass Use { Log log; }\n' }, 'make-static-replaceable:a.Log').reason).toBe(reason)
+  })
+})
