@@ -82,6 +82,15 @@ export interface MakeReplaceablePlan {
   readonly implementation: string | null
 }
 
+/** A class that implements an interface. */
+export interface ImplementInterfacePlan {
+  readonly type: string
+  /** To be written; answering what a test tells it; or also keeping every call. */
+  readonly as: 'implementation' | 'stub' | 'spy'
+  /** Name of the class, or null for the proposed one. */
+  readonly name: string | null
+}
+
 /** A type that goes to another module, with what is private to it. */
 export interface MoveTypePlan {
   readonly type: string
@@ -120,6 +129,9 @@ export interface LanguageWriter {
   /** Static methods of a class that an instance could do, in order; none where it cannot be made so. */
   replaceableMethods(type: string): readonly string[]
   makeReplaceable(plan: MakeReplaceablePlan): StepOutcome
+  /** Names of what an implementation of an interface has to have; none where it cannot be implemented here. */
+  membersToImplement(type: string): readonly string[]
+  implementInterface(plan: ImplementInterfacePlan): StepOutcome
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
   canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome

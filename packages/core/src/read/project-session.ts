@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
+import type { ExtractInterfacePlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -73,6 +73,8 @@ class ProjectWriter implements LanguageWriter {
   splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.of(plan.type)?.splitInterface(plan) ?? this.unknown(plan.type) }
   replaceableMethods(type: string): readonly string[] { return this.of(type)?.replaceableMethods(type) ?? [] }
   makeReplaceable(plan: MakeReplaceablePlan): StepOutcome { return this.of(plan.type)?.makeReplaceable(plan) ?? this.unknown(plan.type) }
+  membersToImplement(type: string): readonly string[] { return this.of(type)?.membersToImplement(type) ?? [] }
+  implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.of(plan.type)?.implementInterface(plan) ?? this.unknown(plan.type) }
   canMove(type: string, module: string): boolean { return this.of(type)?.canMove(type, module) ?? false }
   moveType(plan: MoveTypePlan): StepOutcome { return this.of(plan.type)?.moveType(plan) ?? this.unknown(plan.type) }
 }

@@ -2,6 +2,7 @@ import type { LanguageWriter, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
+import { startImplementationRemedy, testDoubleRemedy } from './implement-interface.js'
 import { injectRemedy } from './inject.js'
 import { makeStaticReplaceableRemedy } from './make-static-replaceable.js'
 import { moveTypeRemedy } from './move-type.js'
@@ -9,7 +10,7 @@ import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 import { splitInterfaceRemedy } from './split-interface.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, injectRemedy, moveTypeRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, injectRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

@@ -16,3 +16,9 @@ export function lowerFirst(name: string): string {
   const head = /^[A-Z]+(?![a-z])/.exec(name)?.[0]
   return head ? head.toLowerCase() + name.slice(head.length) : name.charAt(0).toLowerCase() + name.slice(1)
 }
+
+/** A free name for a class that implements an interface, by what it is for. */
+export function implementationName(interfaceName: string, as: 'implementation' | 'stub' | 'spy', taken: (name: string) => boolean): string {
+  const stem = interfaceName.replace(/(Port|Role)$/, '') || interfaceName
+  return numberedName(as === 'implementation' ? `Other${stem}` : `${stem}${as === 'stub' ? 'Stub' : 'Spy'}`, name => !taken(name))
+}

@@ -93,6 +93,10 @@ export function parameterNodes(tree: FlatTree, method: Node): Node[] {
   return holder === NONE ? [] : tree.children(holder).filter(at => tree.kind(at) === Kind.FormalParameter || tree.kind(at) === Kind.SpreadParameter)
 }
 
+export function parameterName(tree: FlatTree, at: Node): string {
+  return tree.textOf(tree.kind(at) === Kind.SpreadParameter ? tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name) : tree.child(at, Field.Name))
+}
+
 /** The documentation comment directly before a declaration, line by line, its lines brought to one column. */
 export function documentation(tree: FlatTree, node: Node): string[] {
   const start = documentationStart(tree, node)

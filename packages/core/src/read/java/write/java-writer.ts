@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -6,6 +6,7 @@ import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { extractJavaInterface } from './extract-interface.js'
+import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
@@ -63,6 +64,13 @@ export class JavaWriter implements LanguageWriter {
   }
 
   splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.take(plan.type, symbol => splitJavaInterface(plan, symbol, this.context)) }
+
+  membersToImplement(type: string): readonly string[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? methodsToImplement(symbol, this.bound) : []
+  }
+
+  implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.take(plan.type, symbol => implementJavaInterface(plan, symbol, this.context)) }
 
   replaceableMethods(type: string): readonly string[] {
     const symbol = this.bound.classById(type)

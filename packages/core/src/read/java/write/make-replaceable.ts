@@ -18,7 +18,7 @@ import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
 import { instanceGiver } from './instance-giver.js'
-import { documentationStart, parameterNodes, signatureLines } from './interface-members.js'
+import { documentationStart, parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 
 /** The members of a class of statics, by what becomes of them. */
@@ -128,7 +128,7 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
     const method = bound.program.methodAt(file, at)!
     const { result } = method.signature
     const nothing = result.tag === 'special' && result.name === 'void'
-    const passed = parameterNodes(tree, at).map(one => parameterName(file, one))
+    const passed = parameterNodes(tree, at).map(one => parameterName(tree, one))
     own.replaceNode(block, `{${lineEnd}${indent}${indent}${nothing ? '' : 'return '}${passed.includes(current) ? `${symbol.name}.` : ''}${current}.${method.name}(${passed.join(', ')});${lineEnd}${indent}}`)
   }
   removeAllLines(statics.hidden.map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
@@ -143,10 +143,6 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
 function namesOf(at: Node, { tree }: JavaFile): string[] {
   if (tree.kind(at) !== Kind.FieldDeclaration) return [tree.textOf(tree.child(at, Field.Name))]
   return tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).map(one => tree.textOf(tree.child(one, Field.Name)))
-}
-
-function parameterName({ tree }: JavaFile, at: Node): string {
-  return tree.textOf(tree.kind(at) === Kind.SpreadParameter ? tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name) : tree.child(at, Field.Name))
 }
 
 /** Where a member begins, its comments counted in: documentation, or lines directly above it. */

@@ -1,10 +1,11 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
 import { extractInterface } from './extract-interface.js'
+import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
@@ -78,6 +79,16 @@ export class TypeScriptWriter implements LanguageWriter {
   splitInterface(plan: SplitInterfacePlan): StepOutcome {
     const node = this.interfaceOf(plan.type)
     return node ? this.take(splitInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+  }
+
+  membersToImplement(type: string): readonly string[] {
+    const node = this.interfaceOf(type)
+    return node ? membersToImplement(node, this.state) : []
+  }
+
+  implementInterface(plan: ImplementInterfacePlan): StepOutcome {
+    const node = this.interfaceOf(plan.type)
+    return node ? this.take(implementInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
   }
 
   replaceableMethods(type: string): readonly string[] {
