@@ -103,8 +103,21 @@ export const findRefusedMembers: Finder = function* (survey) {
 const FEWEST_SHARED = 3
 const MOST_OF_THEM = 0.6
 
-/** Classes with the same public members and no abstraction in common. */
-export const findSameShape: Finder = function* (survey) {
+/** Classes with the same public methods and no abstraction in common, and those methods. */
+export interface SameShape { readonly types: readonly number[]; readonly members: readonly string[] }
+
+const shapesKnown = new WeakMap<Survey, readonly SameShape[]>()
+
+/** Groups of classes of one shape; found once for a survey. */
+export function sameShapes(survey: Survey): readonly SameShape[] {
+  let known = shapesKnown.get(survey)
+  if (!known) shapesKnown.set(survey, known = [...shapesOf(survey)])
+  return known
+}
+
+export const findSameShape: Finder = survey => sameShapes(survey).map(one => sameShape(survey, one.types, one.members))
+
+function* shapesOf(survey: Survey): Generator<SameShape> {
   const { model } = survey
   const parents: Set<number>[] = model.types.map(() => new Set())
   for (const { from, to, references } of survey.dependencies) if (references.some(at => ['extends', 'implements'].includes(model.references.kind(at)))) parents[from]!.add(to)
@@ -126,7 +139,7 @@ export const findSameShape: Finder = function* (survey) {
     if (group.length < 2 || group.some(one => done.has(String(one)))) continue
     for (const one of group) done.add(String(one))
     const common = [...shape].filter(member => group.every(one => shapes[one]!.includes(member))).map(member => member.slice(0, member.indexOf('(')))
-    yield sameShape(survey, group, common)
+    yield { types: group, members: common }
   }
 }
 

@@ -40,6 +40,8 @@ export interface ExtractInterfacePlan {
   readonly client: string | null
   /** Whether uses of the class as a type are narrowed to the interface wherever their use allows. */
   readonly narrow: boolean
+  /** Ids of other classes of the same shape that implement it too. */
+  readonly others?: readonly string[]
 }
 
 /** A collaborator that becomes a constructor parameter. */

@@ -7,10 +7,11 @@ import { injectRemedy } from './inject.js'
 import { makeStaticReplaceableRemedy } from './make-static-replaceable.js'
 import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
+import { sharedInterfaceRemedy } from './shared-interface.js'
 import { splitInterfaceRemedy } from './split-interface.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, injectRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, injectRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

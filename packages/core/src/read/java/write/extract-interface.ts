@@ -3,6 +3,7 @@ import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Flags, MethodSymbol } from '../../binding/symbols.js'
 import { erasure, thisType } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { proposedInterfaceName } from '../../write/names.js'
 import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
@@ -15,7 +16,7 @@ import type { Flaw } from './flaws.js'
 import { describeFlaw } from './flaws.js'
 import type { PublicMethod } from './interface-members.js'
 import { documentationStart, publicMethods, signatureLines } from './interface-members.js'
-import type { FileNames } from './java-editor.js'
+import type { FileNames, JavaFileEditor } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import type { NarrowingPlace } from './narrowing-places.js'
 import { narrowingPlaces } from './narrowing-places.js'
@@ -66,12 +67,14 @@ function tryPlace(
   if (taken || (!sameFile && state.source.isFile(`${language.root}/${target}`))) return planRefused('file-exists', `${taken ? taken.id : target} exists already; choose another name.`)
   // Beside a nested class, where its private neighbours can be seen; else at the end of the file.
   const nested = sameFile && symbol.outer !== null
+  const others = (plan.others ?? []).map(one => bound.classById(one)).filter(one => one !== undefined)
+  if (others.length < (plan.others?.length ?? 0) || others.some(one => !bound.program.declarations.has(one) || one.flags & Flags.Local)) return planRefused('no-class', 'One of the other classes is not there any more.')
   if (nested && symbol.outer!.types.has(name)) return planRefused('name-taken', `${symbol.outer!.name} has a ${name} already; choose another name.`)
   const id = nested ? `${symbol.outer!.id}.${name}` : packageName === '' ? name : `${packageName}.${name}`
 
   const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id).filter(one => !bound.foreign.has(one))) : []
   const ancestors = new Set([...bound.program.hierarchy.ancestorsOf(symbol)].map(one => one.id))
-  const trial = (narrowed: readonly NarrowingPlace[]) => javaNarrowingTrial(write(narrowed), narrowed, [{ types: ancestors, to: id }], context, now => unimplemented(symbol.id, id, now))
+  const trial = (narrowed: readonly NarrowingPlace[]) => javaNarrowingTrial(write(narrowed), narrowed, [{ types: ancestors, to: id }], context, now => [symbol, ...others].flatMap(one => unimplemented(one.id, id, now)))
   const { narrowed, last: { result } } = narrowWhereverAllowed(places, trial, { trials: 24, checks: 400 })
   if (result.flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(result.flaws[0]!, language.bound(result.after))}`)
   const notes = places.length === 0 ? (plan.narrow ? [`Nothing is declared as ${symbol.name}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${places.length} uses of ${symbol.name} as a type become ${name}.`]
@@ -107,8 +110,14 @@ function tryPlace(
       editor.create(target, [...parts, ...imports, ...(imports.length > 0 ? [''] : []), body, ''].join(lineEnd))
     }
     const mention = nested || sameFile ? name : own.byName(packageName, name)
-    implement(mention)
-    for (const { method, file, node } of wanted) if (file === declared.file && method.owner === symbol) addOverride(node)
+    implement(own, declared.node, `${mention}${symbol.typeParameters.length > 0 ? `<${symbol.typeParameters.map(one => one.name).join(', ')}>` : ''}`)
+    for (const { method, file, node } of wanted) if (file === declared.file && method.owner === symbol) addOverride(own, node)
+    for (const other of others) {
+      const at = bound.program.declarations.get(other)!
+      const beside = editor.file(at.file.path)
+      implement(beside, at.node, at.file === declared.file ? mention : beside.byName(packageName, name))
+      for (const { method, file, node } of publicMethods(other, bound)) if (file === at.file && method.owner === other && wanted.some(one => one.method.name === method.name)) addOverride(beside, node)
+    }
     for (const one of narrowed) {
       const file = editor.file(one.path)
       file.replaceNode(one.node, nested && one.path !== path ? nestedName(file) : nested || (sameFile && one.path === path) ? name : file.byName(packageName, name))
@@ -117,25 +126,24 @@ function tryPlace(
 
     function nestedName(file: FileNames): string { return `${file.nameOf(symbol.outer!)}.${name}` }
 
-    function implement(written: string): void {
-      const parameters = symbol.typeParameters.length > 0 ? `<${symbol.typeParameters.map(one => one.name).join(', ')}>` : ''
-      const interfaces = tree.child(declared.node, Field.Interfaces)
-      if (interfaces !== NONE) { own.insert(tree.end(interfaces), `, ${written}${parameters}`); return }
-      const before = [Field.Superclass, Field.Parameters, Field.TypeParameters, Field.Name].map(field => tree.child(declared.node, field)).find(one => one !== NONE)!
-      own.insert(tree.end(before), ` implements ${written}${parameters}`)
+    function implement(file: JavaFileEditor, at: Node, written: string): void {
+      const interfaces = file.tree.child(at, Field.Interfaces)
+      if (interfaces !== NONE) { file.insert(file.tree.end(interfaces), `, ${written}`); return }
+      const before = [Field.Superclass, Field.Parameters, Field.TypeParameters, Field.Name].map(field => file.tree.child(at, field)).find(one => one !== NONE)!
+      file.insert(file.tree.end(before), ` implements ${written}`)
     }
 
     /** Where the project marks what implements or overrides, so is this. */
-    function addOverride(node: number): void {
+    function addOverride(file: JavaFileEditor, node: Node): void {
       if (!usesOverride()) return
-      const modifiers = tree.childOf(node, Kind.Modifiers)
-      const holder = modifiers === NONE ? '' : tree.textOf(modifiers)
+      const modifiers = file.tree.childOf(node, Kind.Modifiers)
+      const holder = modifiers === NONE ? '' : file.tree.textOf(modifiers)
       if (/@(java\.lang\.)?Override\b/.test(holder)) return
-      const start = tree.start(node)
-      const margin = own.indentAt(start)
+      const start = file.tree.start(node)
+      const margin = file.indentAt(start)
       // A declaration that shares its line with others keeps it.
-      const alone = tree.text.slice(tree.text.lastIndexOf('\n', start - 1) + 1, start).trim() === ''
-      own.insert(start, alone ? `@Override${lineEnd}${margin}` : '@Override ')
+      const alone = file.tree.text.slice(file.tree.text.lastIndexOf('\n', start - 1) + 1, start).trim() === ''
+      file.insert(start, alone ? `@Override${lineEnd}${margin}` : '@Override ')
     }
 
     function usesOverride(): boolean {

@@ -10,6 +10,7 @@ import type { Snapshot } from '../session.js'
 import type { PlannedRebinding } from './check.js'
 import { describeError } from './check.js'
 import type { WriteContext, Written } from './context.js'
+import type { FileEditor } from './file-editor.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
 import type { PublicMember } from './members.js'
@@ -23,21 +24,23 @@ import { narrowedPlaces, narrowingTrial } from './narrowing-trial.js'
 import type { FileStyle } from './style.js'
 import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
-export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
+/** `others`: classes of the same shape, which implement it too. */
+export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext, others: readonly ts.ClassLikeDeclaration[] = []): Written | PlanRefusal {
   const { snapshot } = context
   const path = snapshot.pathOf(node.getSourceFile())!
   if (!node.name) return planRefused('anonymous', 'The class has no name, so nothing could implement its interface by name.')
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript, which has no interfaces.`)
   const all = publicMembers(node, snapshot)
   const wanted = plan.members === null ? all : all.filter(member => plan.members!.includes(member.name))
+  if (others.some(one => !one.name)) return planRefused('anonymous', 'One of the classes has no name.')
   if (wanted.length === 0) return planRefused('no-members', `${node.name.text} has no public instance members to put into an interface.`)
   const name = plan.name ?? proposedInterfaceName(node.name.text, new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name))))
   if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
 
-  let attempt = tryPlace(plan, node, context, path, wanted, name, plan.place)
+  let attempt = tryPlace(plan, node, context, path, wanted, name, plan.place, others)
   // What the members mention may be private to the class's file; there the interface can still be.
   if ('refused' in attempt && attempt.refused && attempt.reason === 'not-visible' && plan.place === 'own-file') {
-    const inFile = tryPlace(plan, node, context, path, wanted, name, 'class-file')
+    const inFile = tryPlace(plan, node, context, path, wanted, name, 'class-file', others)
     if (!('refused' in inFile)) attempt = { ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${lower(attempt.message)}`, ...inFile.step.notes] } }
   }
   return attempt
@@ -49,7 +52,7 @@ type Attempt = Written | PlanRefusal
 
 function tryPlace(
   plan: ExtractInterfacePlan, node: ts.ClassLikeDeclaration, context: WriteContext, path: string, wanted: readonly PublicMember[],
-  name: string, place: ExtractInterfacePlan['place']
+  name: string, place: ExtractInterfacePlan['place'], others: readonly ts.ClassLikeDeclaration[]
 ): Attempt {
   const { snapshot, root } = context
   const file = node.getSourceFile()
@@ -79,7 +82,7 @@ function tryPlace(
   const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried<Built>> => {
     const mentions = narrowed.filter(one => 'mention' in one)
     const text = renamedMentions(interfaceText, own, mentions, name)
-    const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one))
+    const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one), others)
     return narrowingTrial(built, [rebinding], context, after => {
       const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
       return mentions.map(one => [`${target}:${starts[one.mention]!}`, one.key])
@@ -109,7 +112,7 @@ type Built = ReturnType<typeof build>
 
 function build(
   node: ts.ClassLikeDeclaration, context: WriteContext, path: string, target: string, sameFile: boolean, name: string,
-  text: InterfaceText, write: TypeWriter, narrowed: readonly Annotation[]
+  text: InterfaceText, write: TypeWriter, narrowed: readonly Annotation[], others: readonly ts.ClassLikeDeclaration[]
 ) {
   const editor = new ProjectEditor(context.snapshot, context.root)
   const own = editor.editor(path)
@@ -125,13 +128,11 @@ function build(
     const imports = importLines(write, editor, target, style, body)
     editor.create(target, imports + body + style.lineEnd)
   }
-  const local = sameFile ? name : own.nameFor({ name, file: target, specifier: null, typeOnly: true })
   const parameters = node.typeParameters ? `<${node.typeParameters.map(parameter => parameter.name.text).join(', ')}>` : ''
-  const implemented = node.heritageClauses?.find(clause => clause.token === ts.SyntaxKind.ImplementsKeyword)
-  if (implemented) own.insert(implemented.types.end, `, ${local}${parameters}`)
-  else {
-    const after = node.heritageClauses?.[0]?.end ?? (node.typeParameters ? node.getSourceFile().text.indexOf('>', node.typeParameters.end) + 1 : node.name!.end)
-    own.insert(after, ` implements ${local}${parameters}`)
+  for (const one of [node, ...others]) {
+    const at = editor.editor(context.snapshot.pathOf(one.getSourceFile())!)
+    const local = at === own && sameFile ? name : at.nameFor({ name, file: target, specifier: null, typeOnly: true })
+    implement(one, `${local}${one === node ? parameters : ''}`, at)
   }
   for (const annotation of narrowed) {
     const file = editor.editor(annotation.path)
@@ -140,6 +141,14 @@ function build(
   }
   const done = editor.finish()
   return { ...done, narrowedAt: narrowedPlaces(narrowed, done.edits) }
+}
+
+/** Lets a class implement an interface too. */
+function implement(node: ts.ClassLikeDeclaration, written: string, own: FileEditor): void {
+  const implemented = node.heritageClauses?.find(clause => clause.token === ts.SyntaxKind.ImplementsKeyword)
+  if (implemented) { own.insert(implemented.types.end, `, ${written}`); return }
+  const after = node.heritageClauses?.[0]?.end ?? (node.typeParameters ? node.getSourceFile().text.indexOf('>', node.typeParameters.end) + 1 : node.name!.end)
+  own.insert(after, ` implements ${written}`)
 }
 
 /** Import lines of a new file, from the names that its types need, as far as its text still mentions them. */

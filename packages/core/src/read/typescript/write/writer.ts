@@ -53,7 +53,9 @@ export class TypeScriptWriter implements LanguageWriter {
 
   extractInterface(plan: ExtractInterfacePlan): StepOutcome {
     const node = this.classOf(plan.type)
-    return node ? this.take(extractInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+    const others = (plan.others ?? []).map(id => this.classOf(id))
+    if (others.includes(undefined)) return planRefused('no-class', 'One of the other classes is not there any more.')
+    return node ? this.take(extractInterface(plan, node, this.context, others as ts.ClassLikeDeclaration[])) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   injectionPoints(type: string): readonly InjectionPoint[] {

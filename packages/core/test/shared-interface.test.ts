@@ -1,0 +1,50 @@
+import { choicesOf, offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import type { Choices } from '@hollowmoor/core/remedy/remedy'
+import { commonName } from '@hollowmoor/core/remedy/shared-interface'
+import type { Files as JavaFiles } from './java.js'
+import { readJava } from './java.js'
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+
+function apply(files: Files, id: string, choices: Choices = {}) {
+  const { survey, writer } = readProject(files)
+  const outcome = planStep(id, choices, survey, writer)
+  return outcome.refused ? { reason: outcome.reason } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
+}
+function applyJava(files: JavaFiles, id: string, choices: Choices = {}) {
+  const { survey, language, state } = readJava(files)
+  const outcome = planStep(id, choices, survey, language.writer(state))
+  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
+}
+const sender = (name: string, more = '') => `export class ${name}Sender {\n  open(place: string): void { void place }\n  send(text: string): number { return text.length }\n  fold(): void { void 0 }\n${more}}\n`
+const FILES = { 'radio.ts': sender('Radio', '  tune(): void {}\n'), 'post/mail.ts': sender('Mail') }
+
+test('classes of one shape in TypeScript implement one interface, named by what their names share', () => {
+  expect(apply(FILES, 'shared-interface:radio.ts#RadioSender')).toEqual({
+    'sender.ts': 'export interface Sender {\n  open(place: string): void\n  send(text: string): number\n  fold(): void\n}\n',
+    'radio.ts': `import { Sender } from './sender'\n\n${FILES['radio.ts'].replace('RadioSender {', 'RadioSender implements Sender {')}`,
+    'post/mail.ts': `import { Sender } from '../sender'\n\n${FILES['post/mail.ts'].replace('MailSender {', 'MailSender implements Sender {')}`
+  })
+})
+
+test('members can be left out, and it is offered on each of the classes', () => {
+  const { survey, writer } = readProject(FILES)
+  expect(offersOf(survey, writer).filter(one => one.remedy === 'shared-interface').map(one => one.subject)).toEqual(['post/mail.ts#MailSender', 'radio.ts#RadioSender'])
+  expect(choicesOf('shared-interface:radio.ts#RadioSender', survey, writer)?.find(one => one.name === 'members')?.value).toBe('open,send,fold')
+  expect(apply(FILES, 'shared-interface:post/mail.ts#MailSender', { members: 'send', name: 'Sends' })).toMatchObject({ 'post/sends.ts': 'export interface Sends {\n  send(text: string): number\n}\n' })
+})
+
+test.each([['a member that they do not share', 'member', { members: 'tune' }], ['nothing', 'no-members', { members: '' }], ['no other', 'no-members', { others: '' }]])('refuses %s', (_, reason, choices) => {
+  expect(apply(FILES, 'shared-interface:radio.ts#RadioSender', choices)).toEqual({ reason })
+})
+
+test('classes of one shape in Java implement one interface', () => {
+  const java = (name: string, pack: string) => `package ${pack};\n\npublic class ${name} {\n    public void open(String place) { }\n\n    public int send(String text) { return 1; }\n\n    public void close2() { }\n    @Override public String toString() { return ""; }\n}\n`
+  const made = applyJava({ 'a/Radio.java': java('Radio', 'a'), 'b/Post.java': java('Post', 'b') }, 'shared-interface:a.Radio', { name: 'Sending' })
+  expect(made).toMatchObject({
+    'a/Sending.java': 'package a;\n\npublic interface Sending {\n    void open(String place);\n    int send(String text);\n    void close2();\n}\n'
+  })
+  expect((made as Record<string, string>)['b/Post.java']).toBe('package b;\n\nimport a.Sending;\n\npublic class Post implements Sending {\n    @Override\n    public void open(String place) { }\n\n    @Override\n    public int send(String text) { return 1; }\n\n    @Override\n    public void close2() { }\n    @Override public String toString() { return ""; }\n}\n')
+})
+
+test.each([[['RadioSender', 'MailSender'], 'Sender'], [['LockPanel', 'LockBoard'], 'Lock'], [['Radio', 'Mail'], '']])('the name that %p share', (names, common) => { expect(commonName(names)).toBe(common) })
