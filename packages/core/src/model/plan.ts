@@ -84,6 +84,15 @@ export interface MakeReplaceablePlan {
   readonly implementation: string | null
 }
 
+/** Arguments of a constructor as one object. */
+export interface GroupArgumentsPlan {
+  readonly type: string
+  /** Names of arguments that stand next to each other, in order. */
+  readonly parameters: readonly string[]
+  /** Name of the object's type, or null for the proposed one. */
+  readonly name: string | null
+}
+
 /** A class that implements an interface. */
 export interface ImplementInterfacePlan {
   readonly type: string
@@ -134,6 +143,9 @@ export interface LanguageWriter {
   /** Names of what an implementation of an interface has to have; none where it cannot be implemented here. */
   membersToImplement(type: string): readonly string[]
   implementInterface(plan: ImplementInterfacePlan): StepOutcome
+  /** Names of a constructor's arguments from the first on, as far as they can be grouped. */
+  groupableParameters(type: string): readonly string[]
+  groupArguments(plan: GroupArgumentsPlan): StepOutcome
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
   canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome

@@ -124,3 +124,14 @@ export function describe(type: Type): string {
     case 'intersection': return type.parts.map(describe).join(' & ')
   }
 }
+
+/** Whether one of some type parameters stands anywhere in a type. */
+export function speaksOf(type: Type, variables: ReadonlySet<unknown>): boolean {
+  switch (type.tag) {
+    case 'variable': return variables.has(type)
+    case 'class': return type.args.some(one => speaksOf(one, variables))
+    case 'array': return speaksOf(type.element, variables)
+    case 'wildcard': return type.bound !== null && speaksOf(type.bound, variables)
+    default: return false
+  }
+}

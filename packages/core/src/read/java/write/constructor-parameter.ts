@@ -206,7 +206,7 @@ const FRAMEWORK = new Set([
 ])
 
 /** A class that a framework builds, or whose class object is handed around, is built by code that nothing here can update. */
-function refuseOtherUses(owner: ClassSymbol, { bound, state }: JavaWriteContext): void {
+export function refuseOtherUses(owner: ClassSymbol, { bound, state }: JavaWriteContext): void {
   const declared = bound.program.declarations.get(owner)!
   const { tree } = declared.file
   const modifiers = tree.childOf(declared.node, Kind.Modifiers)

@@ -2,7 +2,7 @@ import type { ImplementInterfacePlan, PlanRefusal } from '../../../model/plan.js
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Flags, MethodSymbol } from '../../binding/symbols.js'
-import type { Type } from '../../binding/types.js'
+import { speaksOf } from '../../binding/types.js'
 import { implementationName, numberedName } from '../../write/names.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
@@ -94,16 +94,6 @@ export function implementJavaInterface(plan: ImplementInterfacePlan, symbol: Cla
   const notes = plan.as === 'implementation' ? ['Each of its methods says that it is not written yet. Hand it in where the objects are put together.']
     : [plan.as === 'spy' ? 'It keeps every call with its arguments; a test sets what it is to answer in its fields.' : 'A test sets what it is to answer in its fields.']
   return checkedJavaStep(editor, context, { notes, choices: { as: plan.as, name }, planned: [] })
-}
-
-function speaksOf(type: Type, variables: ReadonlySet<unknown>): boolean {
-  switch (type.tag) {
-    case 'variable': return variables.has(type)
-    case 'class': return type.args.some(one => speaksOf(one, variables))
-    case 'array': return speaksOf(type.element, variables)
-    case 'wildcard': return type.bound !== null && speaksOf(type.bound, variables)
-    default: return false
-  }
 }
 
 function usesOverride({ trees }: BoundProgram): boolean {

@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -6,6 +6,7 @@ import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { extractJavaInterface } from './extract-interface.js'
+import { groupableParameters, groupJavaArguments } from './group-arguments.js'
 import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
@@ -71,6 +72,13 @@ export class JavaWriter implements LanguageWriter {
   }
 
   implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.take(plan.type, symbol => implementJavaInterface(plan, symbol, this.context)) }
+
+  groupableParameters(type: string): readonly string[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? groupableParameters(symbol, this.bound) : []
+  }
+
+  groupArguments(plan: GroupArgumentsPlan): StepOutcome { return this.take(plan.type, symbol => groupJavaArguments(plan, symbol, this.context)) }
 
   replaceableMethods(type: string): readonly string[] {
     const symbol = this.bound.classById(type)

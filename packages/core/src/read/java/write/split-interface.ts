@@ -23,7 +23,7 @@ import { narrowingPlaces } from './narrowing-places.js'
 import type { JavaTried } from './narrowing-trial.js'
 import { javaNarrowingTrial } from './narrowing-trial.js'
 
-const BUDGET = { trials: 12, checks: 200 }
+const BUDGET = { trials: 6, checks: 120 }
 
 /** Names of the methods that a role of an interface could have: without bodies, of its objects; none of a nested interface. */
 export function dividedMethods(symbol: ClassSymbol, { program }: BoundProgram): string[] {

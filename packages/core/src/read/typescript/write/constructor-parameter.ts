@@ -142,7 +142,7 @@ function inheritedParameters(node: ts.ClassLikeDeclaration, own: FileEditor, edi
 }
 
 /** A class that is handed around as a value is built by code that nothing here can update. */
-function refuseOtherUses(node: ts.ClassLikeDeclaration, { snapshot }: WriteContext): void {
+export function refuseOtherUses(node: ts.ClassLikeDeclaration, { snapshot }: WriteContext): void {
   const symbol = symbolOf(node)
   if (!symbol || !node.name) throw new Refused('anonymous', 'The class has no name, so its creation sites cannot be found.')
   for (const [file, path] of snapshot.paths) {

@@ -20,7 +20,7 @@ import { removeAllLines } from '../../write/removed-lines.js'
 import { usedMembers } from './used-members.js'
 
 /** Trials that narrowing to one role may cost beyond the first rounds. */
-const BUDGET = { trials: 16, checks: 400 }
+const BUDGET = { trials: 6, checks: 200 }
 
 /** Names of the members that a role could have: those with a plain name, in an interface declared once. */
 export function dividedMembers(node: ts.InterfaceDeclaration): string[] {

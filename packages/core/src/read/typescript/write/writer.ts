@@ -1,10 +1,11 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
 import { extractInterface } from './extract-interface.js'
+import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
@@ -91,6 +92,16 @@ export class TypeScriptWriter implements LanguageWriter {
   implementInterface(plan: ImplementInterfacePlan): StepOutcome {
     const node = this.interfaceOf(plan.type)
     return node ? this.take(implementInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+  }
+
+  groupableParameters(type: string): readonly string[] {
+    const node = this.classOf(type)
+    return node ? groupableParameters(node) : []
+  }
+
+  groupArguments(plan: GroupArgumentsPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(groupArguments(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   replaceableMethods(type: string): readonly string[] {
