@@ -257,7 +257,7 @@ export interface OfferView {
 export interface ChoiceView {
   readonly name: string
   readonly label: string
-  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of'
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups'
   readonly options: readonly { readonly value: string; readonly label: string }[]
   readonly value: string
   readonly help: string

@@ -1,4 +1,5 @@
 import type { FindingRow } from '@hollowmoor/contract/views'
+import { BUILT_REMEDIES } from './labels'
 
 /** Where a finding's subject is looked at; null for externals, which have no page. */
 export function subjectLink(project: number, finding: FindingRow) {
@@ -15,4 +16,16 @@ export function freedText({ frees }: FindingRow): string {
   const part = (count: number, one: string, many: string) => (count === 0 ? [] : [`${count} ${count === 1 ? one : many}`])
   const parts = [...part(frees.modules, 'module', 'modules'), ...part(frees.types, 'type', 'types'), ...part(frees.clients, 'client', 'clients')]
   return parts.length === 0 ? '' : `frees ${parts.join(', ')}`
+}
+
+/** Remedies that are done to a type as a whole. */
+const OF_A_TYPE: ReadonlySet<string> = new Set(['extract-interface', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments'])
+
+/** Where a remedy that fits a finding is begun: its change where that can be told, else what the finding is about. Null for one that is done by hand. */
+export function remedyLink(project: number, finding: FindingRow, remedy: string) {
+  if (!BUILT_REMEDIES.has(remedy)) return null
+  if (finding.about !== 'type' || !OF_A_TYPE.has(remedy)) return subjectLink(project, finding)
+  // A class that cannot do what its abstraction asks for is helped by dividing that.
+  const type = finding.kind === 'refused-member' ? finding.id.slice(`refused-member:${finding.subject}:`.length) : finding.subject
+  return { name: 'new-change', params: { project }, query: { step: `${remedy}:${type}`, about: type } }
 }

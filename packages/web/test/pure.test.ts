@@ -1,3 +1,4 @@
+import { groupsText, movedTo, readGroups } from '../src/member-groups.js'
 import type { TypeRow } from '@hollowmoor/contract/views'
 import type { GraphView } from '@hollowmoor/contract/views'
 import { rearranged } from '@hollowmoor/core/measure/rearrangement'
@@ -62,4 +63,19 @@ test('the map of a rearrangement counts types, lines and verdicts where they wou
   expect(fresh.dependencies.map(one => [one.from, one.to, one.references])).toEqual([['src/new', 'src/b', 2]])
   // Out of the folder that is shown, it is in none of its nodes.
   expect(moved('src/a/x.ts#X', 'other').nodes.map(node => [node.id, node.types])).toEqual([['src/b', 1]])
+})
+
+describe('members in roles', () => {
+  const members = ['name', 'length', 'start', 'stop']
+  test('are read and written, and what is in no role is the rest', () => {
+    const groups = readGroups('Painted: name, gone; Driven: start', members)
+    expect(groups).toEqual({ roles: [{ name: 'Painted', members: ['name'] }, { name: 'Driven', members: ['start'] }], rest: ['length', 'stop'] })
+    expect(groupsText(groups)).toBe('Painted: name; Driven: start')
+  })
+  test('move from one to another in the order of the interface', () => {
+    const groups = readGroups('Painted: name; Driven: start, stop', members)
+    expect(groupsText(movedTo(groups, 'start', 0, members))).toBe('Painted: name, start; Driven: stop')
+    expect(movedTo(groups, 'name', -1, members)).toEqual({ roles: [{ name: 'Painted', members: [] }, { name: 'Driven', members: ['start', 'stop'] }], rest: ['name', 'length'] })
+    expect(groupsText(movedTo(groups, 'name', -1, members))).toBe('Driven: start, stop')
+  })
 })

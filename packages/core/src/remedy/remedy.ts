@@ -20,8 +20,9 @@ export type Choices = Readonly<Record<string, string>>
 export interface ChoiceField {
   readonly name: string
   readonly label: string
-  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of'
-  /** What can be chosen, for `one-of` and `many-of`. */
+  /** `groups`: the options divided, as `Name: value, value; Name: value`. */
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups'
+  /** What can be chosen, for `one-of`, `many-of` and `groups`. */
   readonly options: readonly { readonly value: string; readonly label: string }[]
   readonly value: string
   readonly help: string

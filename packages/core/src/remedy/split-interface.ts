@@ -25,7 +25,7 @@ export const splitInterfaceRemedy: Remedy = {
     const members = writer.dividedMembers(subject)
     const proposed = rolesOf(survey.model.typeIndex.get(subject)!, survey, members)
     return [
-      { name: 'roles', label: 'Roles', kind: 'text', value: rolesText(proposed), help: `Name: members; name: members. What is in none stays in the interface itself. Members: ${members.join(', ')}`, options: [] },
+      { name: 'roles', label: 'Roles', kind: 'groups', value: rolesText(proposed), help: 'What is in none stays in the interface itself.', options: members.map(name => ({ value: name, label: name })) },
       { name: 'narrow', label: 'Narrow uses to a role', kind: 'yes-no', value: 'yes', help: 'Wherever their use allows.', options: [] },
       { name: 'drop', label: 'Let implementations keep only what they can honour', kind: 'yes-no', value: 'yes', help: 'Members that are empty or only throw go where nobody needs them.', options: [] }
     ]

@@ -65,6 +65,9 @@ export function insideView(survey: Survey, type: number): Pick<ClassView, 'cohes
 /** Effects that a collaborator reaches by itself, for the table of joints. */
 export function effectsBehind(survey: Survey, collaborator: number): readonly string[] { return kindsIn(survey.reach.deciding(collaborator)) }
 
+/** Effects of the calls of a library or of the runtime. */
+export function effectsOfExternal(survey: Survey, references: readonly number[]): readonly string[] { return kindsIn(survey.reach.behind(references)) }
+
 /** Verdicts of the types of each module, and of all below it. */
 export function verdictsByModule(survey: Survey): { readonly own: ReadonlyMap<string, VerdictCounts>; readonly subtree: ReadonlyMap<string, VerdictCounts> } {
   const own = new Map<string, (Survey['verdicts'][number])[]>(), subtree = new Map<string, (Survey['verdicts'][number])[]>()

@@ -11,7 +11,7 @@ import type { Survey } from '@hollowmoor/core/survey'
 import { dependenciesOn } from '@hollowmoor/core/survey'
 import type { TextOf } from './finding-views.js'
 import { findingRows, findingsAbout } from './finding-views.js'
-import { effectsBehind, insideView, reachView, testsByMember, verdictsByModule } from './reach-views.js'
+import { effectsBehind, effectsOfExternal, insideView, reachView, testsByMember, verdictsByModule } from './reach-views.js'
 
 /** Figures of a survey by which it is compared with others. */
 export function summarise(survey: Survey): SurveySummary {
@@ -130,7 +130,7 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     const first = model.references.at(joint.references[0]!)
     const to = joint.to >= 0 ? model.types[joint.to]! : null
     return {
-      kind: joint.kind, reason: joint.reason, behind: to && joint.kind !== 'plugged' && joint.kind !== 'inert' ? effectsBehind(survey, joint.to) : [], pure: joint.kind === 'welded' && to !== null && survey.reach.isPure(joint.to), name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
+      kind: joint.kind, reason: joint.reason, behind: joint.kind === 'plugged' || joint.kind === 'inert' ? [] : to ? effectsBehind(survey, joint.to) : effectsOfExternal(survey, joint.references), pure: joint.kind === 'welded' && to !== null && survey.reach.isPure(joint.to), name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
       firstFile: model.files[first.file]!.path, firstLine: first.line,
       remedies: to === null ? [] : offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
     }

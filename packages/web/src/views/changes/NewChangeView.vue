@@ -6,6 +6,7 @@ import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { labelOf, remedyWord } from '../../labels'
 import { useProjectStore } from '../../stores/project'
+import RolesEditor from './RolesEditor.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -73,6 +74,7 @@ async function plan(): Promise<void> {
             <label :for="`${index}-${field.name}`">{{ field.label }}</label>
             <div>
               <el-input v-if="field.kind === 'text'" :id="`${index}-${field.name}`" v-model="(values.get(step)![field.name] as string)" class="control" />
+              <RolesEditor v-else-if="field.kind === 'groups'" v-model="(values.get(step)![field.name] as string)" :members="field.options.map(one => one.value)" />
               <el-radio-group v-else-if="field.kind === 'yes-no'" v-model="(values.get(step)![field.name] as string)"><el-radio value="yes">yes</el-radio><el-radio value="no">no</el-radio></el-radio-group>
               <el-select v-else :id="`${index}-${field.name}`" v-model="values.get(step)![field.name]" :multiple="field.kind === 'many-of'" filterable collapse-tags :max-collapse-tags="4" class="control" :placeholder="field.name === 'members' ? 'all public ones' : 'none chosen'">
                 <el-option v-for="option in field.options" :key="option.value" :value="option.value" :label="option.label" />

@@ -7,8 +7,8 @@ import ExcerptLines from '../../components/ExcerptLines.vue'
 import TakeAlong from '../../components/TakeAlong.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { usePreferences } from '../../composables/usePreferences'
-import { freedText, subjectLink } from '../../finding-links'
-import { BUILT_REMEDIES, counted, FINDING_WORDS, REMEDY_WORDS } from '../../labels'
+import { freedText, remedyLink, subjectLink } from '../../finding-links'
+import { counted, FINDING_WORDS, REMEDY_WORDS } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 
 const route = useRoute()
@@ -83,7 +83,7 @@ async function takeBack(row: FindingRow): Promise<void> {
         </header>
         <div class="block">
           <p class="sentence">{{ finding.sentence }}</p>
-          <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="BUILT_REMEDIES.has(one) && subjectLink(id, finding)" :to="subjectLink(id, finding)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} (by hand for now)</span></template>.</p>
+          <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="remedyLink(id, finding, one)" :to="remedyLink(id, finding, one)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} (by hand for now)</span></template>.</p>
           <details><summary>Why it stands here</summary><p class="soft">{{ finding.rank }}<template v-if="byChanges"> Times {{ (changing.data.value?.weights[finding.id] ?? 1).toFixed(1) }}, because its code changes often.</template></p></details>
           <p v-if="finding.setAside">Set aside: {{ finding.setAside.reason }} <el-button size="small" @click="takeBack(finding)">Take it back</el-button></p>
           <p v-else-if="!asking"><el-button size="small" @click="asking = true">Set aside…</el-button></p>

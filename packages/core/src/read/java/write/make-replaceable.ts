@@ -2,7 +2,7 @@ import type { TextEdit } from '../../../edit/text-edit.js'
 import { applyEdits } from '../../../edit/text-edit.js'
 import type { MakeReplaceablePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import type { FieldSymbol, MethodSymbol } from '../../binding/symbols.js'
+import type { MemberSymbol } from '../../binding/symbols.js'
 import { ClassSymbol, Flags } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
@@ -64,7 +64,16 @@ function staticsOf(symbol: ClassSymbol, bound: BoundProgram): Statics | Refused 
 export function replaceableMethods(symbol: ClassSymbol, bound: BoundProgram): string[] {
   const statics = staticsOf(symbol, bound)
   if (statics instanceof Refused || instanceGiver(symbol)) return []
-  const { tree } = bound.program.declarations.get(symbol)!.file
+  const { file: { path }, body } = bound.program.declarations.get(symbol)!
+  const file = bound.file(path)?.java
+  if (!file) return []
+  const { tree } = file
+  const going = tree.children(body).filter(at => statics.faces.includes(at) || statics.hidden.includes(at))
+  const moving = membersAt(going, symbol, file, bound)
+  try { for (const at of going) unstatic(at, file, symbol, moving, bound, false) } catch (error) {
+    if (error instanceof Refused) return []
+    throw error
+  }
   return [...new Set(statics.faces.map(at => tree.textOf(tree.child(at, Field.Name))))]
 }
 
@@ -98,7 +107,7 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
   editor.create(`${folder}${port}.java`, [...head, ...imports, ...(imports.length > 0 ? [''] : []), `${isPublic}interface ${port} {`, ...body, '}', ''].join(lineEnd))
 
   const going = tree.children(declared.body).filter(at => statics.faces.includes(at) || statics.hidden.includes(at))
-  const moving = new Set(going.flatMap(at => namesOf(at, file)))
+  const moving = membersAt(going, symbol, file, bound)
   const needed = new Set<string>()
   const members = going.map(at => {
     const isFace = statics.faces.includes(at)
@@ -139,10 +148,14 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
   function isField(at: Node): boolean { return tree.kind(at) === Kind.FieldDeclaration }
 }
 
-/** Names that a member declares. */
-function namesOf(at: Node, { tree }: JavaFile): string[] {
-  if (tree.kind(at) !== Kind.FieldDeclaration) return [tree.textOf(tree.child(at, Field.Name))]
-  return tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).map(one => tree.textOf(tree.child(one, Field.Name)))
+/** What some members declare: a field and a method may have one name. */
+function membersAt(nodes: readonly Node[], symbol: ClassSymbol, file: JavaFile, { program }: BoundProgram): Set<MemberSymbol> {
+  const { tree } = file
+  return new Set(nodes.flatMap((at): (MemberSymbol | undefined)[] => {
+    if (tree.kind(at) !== Kind.FieldDeclaration) return [program.methodAt(file, at)]
+    const names = tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).map(one => tree.textOf(tree.child(one, Field.Name)))
+    return names.map(name => symbol.own(name).find(one => one.kind === 'field'))
+  }).filter(one => one !== undefined))
 }
 
 /** Where a member begins, its comments counted in: documentation, or lines directly above it. */
@@ -160,7 +173,7 @@ function commentedStart({ tree }: JavaFile, at: Node): number {
 }
 
 /** The edits that make a static member one of objects; `@Override` and `public` for what the interface promises. */
-function unstatic(member: Node, file: JavaFile, symbol: ClassSymbol, moving: ReadonlySet<string>, bound: BoundProgram, isFace: boolean): TextEdit[] {
+function unstatic(member: Node, file: JavaFile, symbol: ClassSymbol, moving: ReadonlySet<MemberSymbol>, bound: BoundProgram, isFace: boolean): TextEdit[] {
   const { tree } = file
   const edits: TextEdit[] = []
   const modifiers = tree.childOf(member, Kind.Modifiers)
@@ -182,14 +195,18 @@ function unstatic(member: Node, file: JavaFile, symbol: ClassSymbol, moving: Rea
     if (meaning === symbol && (tree.kind(at) === Kind.Identifier || tree.kind(at) === Kind.TypeIdentifier)) {
       // `Logbook.entries`: of what goes along, this object's.
       const parent = parentOf(tree, at), kind = tree.kind(parent)
-      if (kind === Kind.FieldAccess && tree.first(parent) === at && moving.has(tree.textOf(tree.child(parent, Field.Field)))) edits.push({ start: tree.start(at), end: tree.end(at), text: thisHere(at, file) })
-      else if (kind === Kind.MethodInvocation && tree.child(parent, Field.Object) === at && moving.has(tree.textOf(tree.child(parent, Field.Name)))) edits.push({ start: tree.start(at), end: tree.end(at), text: thisHere(at, file) })
-      else if (kind === Kind.MethodReference && tree.first(parent) === at && moving.has(tree.textOf(tree.children(parent).at(-1)!))) edits.push({ start: tree.start(at), end: tree.end(at), text: thisHere(at, file) })
+      const member = kind === Kind.FieldAccess && tree.first(parent) === at ? file.meaning(tree.child(parent, Field.Field)) ?? file.meaning(parent)
+        : kind === Kind.MethodInvocation && tree.child(parent, Field.Object) === at ? file.meaning(tree.child(parent, Field.Name)) ?? file.meaning(parent)
+          : kind === Kind.MethodReference && tree.first(parent) === at ? file.meaning(tree.children(parent).at(-1)!) : undefined
+      if (member && moving.has(member as MemberSymbol)) edits.push({ start: tree.start(at), end: tree.end(at), text: thisHere(at, file) })
       continue
+    }
+    if (meaning && !(meaning instanceof ClassSymbol) && meaning.kind !== 'local' && meaning.flags & Flags.Private && meaning.owner !== symbol && meaning.owner.outermost === symbol) {
+      throw new Refused('not-visible', `${meaning.owner.name}.${meaning.name} is private, and only code inside ${symbol.name} sees it`)
     }
     const owner = meaning instanceof ClassSymbol ? meaning.outer : meaning && meaning.kind !== 'local' ? meaning.owner : null
     if (owner !== symbol || (tree.kind(at) !== Kind.Identifier && tree.kind(at) !== Kind.TypeIdentifier)) continue
-    if (!(meaning instanceof ClassSymbol) && moving.has((meaning as FieldSymbol | MethodSymbol).name)) continue
+    if (!(meaning instanceof ClassSymbol) && moving.has(meaning as MemberSymbol)) continue
     const parent = parentOf(tree, at)
     const qualified = ([Kind.FieldAccess, Kind.ScopedTypeIdentifier, Kind.ScopedIdentifier].includes(tree.kind(parent)) && tree.first(parent) !== at) ||
       (tree.kind(parent) === Kind.MethodInvocation && tree.child(parent, Field.Name) === at && tree.child(parent, Field.Object) !== NONE)
