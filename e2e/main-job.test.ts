@@ -97,6 +97,41 @@ test('a cycle is opened by an interface put with the side that must not depend',
   expect((await visit.predicted())['module cycles']).toBe('1')
 })
 
+test.each([
+  ['a static of many', 'static-used-from-many-places:src/records/logbook.ts#Logbook', 'make the static replaceable', 'export class DefaultLogbook implements LogbookPort {'],
+  ['an interface that asks too much', 'refused-member:src/craft/work-flat.ts#WorkFlat:src/craft/craft.ts#Craft', 'split interface', 'export interface Craft extends CraftName, CraftCrew, CraftStartEngine, CraftLoadCargo, CraftTow {}']
+])('%s: from its finding to a remedy that is tried on a copy', async (_, finding, remedy, line) => {
+  const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
+  await page.goto(`${base}/projects/1/findings?finding=${encodeURIComponent(finding)}`)
+  await press('.block a', remedy)
+  await see('h1', 'One step')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain(line)
+  await press('button', 'ry on a copy')
+  await see('aside', '35 of 35 tests pass, 35 of 35 before')
+  expect(filesOf(code)).toEqual(delivered)
+})
+
+test('members go from role to role by hand', async () => {
+  await page.goto(`${base}/projects/1/changes/new?step=${encodeURIComponent('split-interface:src/craft/craft.ts#Craft')}`)
+  await page.waitForSelector('.roles select')
+  await page.select('[aria-label="Role of crew"]', '-1')
+  await see('.role:last-of-type', 'crew')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('export interface CraftEngineRunning {'.replace('EngineRunning', 'Crew'))
+})
+
+test('a cycle is opened by moving a type', async () => {
+  await page.goto(`${base}/projects/1/cycles`)
+  await press('a', 'Move GaugeReader to booking')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.file', 'src/booking/gauge-reader.ts')
+  expect((await visit.predicted())['module cycles']).toBe('1')
+})
+
 test('from the overview to what keeps a class from being tested, its way line by line, and a finding set aside', async () => {
   await page.goto(`${base}/projects/1`)
   await see('h1', 'can be tested alone')

@@ -4,6 +4,7 @@ import type { Baseline } from '@hollowmoor/contract/baseline'
 import { BaselineSchema } from '@hollowmoor/contract/baseline'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import { unifiedDiff } from '@hollowmoor/core/edit/diff'
+import { patchSeries } from '@hollowmoor/core/edit/patch-series'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { compareSurveys } from '@hollowmoor/core/compare/compare'
 import { digestOf } from '@hollowmoor/core/compare/digest'
@@ -61,10 +62,10 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
 
   program.command('apply').argument('<dir>').argument('<remedy-id>').description('plans a remedy, checks it, and prints or writes it')
     .option('--set <name=value>', 'a choice of the remedy; can be given several times', (value: string, all: string[]) => [...all, value], [])
-    .option('--diff', 'print a unified diff that git apply takes').option('--write', 'change the folder')
+    .option('--diff', 'print a unified diff that git apply takes').option('--patch', 'print a mail that git am takes').option('--write', 'change the folder')
     .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n')
-    .action(async (dir: string, id: string, options: { set: string[]; diff?: boolean; write?: boolean }) => {
-      if (!options.diff && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff prints it, --write writes it')
+    .action(async (dir: string, id: string, options: { set: string[]; diff?: boolean; patch?: boolean; write?: boolean }) => {
+      if (!options.diff && !options.patch && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff or --patch prints it, --write writes it')
       const choices: Record<string, string> = {}
       for (const pair of options.set) {
         const at = pair.indexOf('=')
@@ -80,6 +81,10 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
       compilers.close()
       if (compiled.errors.length > 0) throw new Stop(REFUSED, `It would not compile: ${compiled.errors[0]}`)
       if (options.diff) streams.out.write(unifiedDiff(outcome.changes))
+      if (options.patch) {
+        const title = offersOf(project.survey, project.session.writer(project.state)).find(one => one.id === id)?.title ?? id
+        streams.out.write(patchSeries([{ title, notes: outcome.notes, changes: outcome.changes }], new Date()))
+      }
       if (options.write) {
         const written = writeChange(project.root, outcome.changes, join(project.root, '.hollowmoor'))
         if (isRefusal(written)) throw new Stop(REFUSED, written.message)

@@ -20,6 +20,9 @@ export const DecisionsSchema = z.strictObject({
   refused: z.record(z.string(), z.union([z.literal('all'), z.array(z.int().min(0))]))
 })
 
+/** A new branch, with a commit for each step or one for all. */
+export const BranchSchema = z.strictObject({ name: z.string().trim().min(1).max(200), each: z.enum(['step', 'all']) })
+
 export const SetAsideSchema = z.strictObject({ finding: z.string().min(1).max(4000), reason: z.string().trim().min(1).max(1000) })
 
 export const HistorySchema = z.strictObject({ commits: z.int().min(1).max(200) })

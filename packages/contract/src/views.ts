@@ -254,6 +254,9 @@ export interface OfferView {
   readonly files: number
 }
 
+/** A branch that was made from a change. */
+export interface NewBranchView { readonly branch: string; readonly commits: readonly string[] }
+
 export interface ChoiceView {
   readonly name: string
   readonly label: string

@@ -4,7 +4,7 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
+import { BranchSchema, DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
@@ -140,6 +140,14 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
 
   app.get('/api/changes/:id', async (request, response) => { response.json(changes.view((await change(request)).record)) })
   app.get('/api/changes/:id/diff', async (request, response) => { response.type('text/plain').send(changes.diff((await change(request)).record)) })
+  app.get('/api/changes/:id/patches', async (request, response) => {
+    const { record } = await change(request)
+    response.type('text/plain').attachment(`change-${record.id}.patch`).send(changes.patches(record))
+  })
+  app.post('/api/changes/:id/branch', async (request, response) => {
+    const { record, owner } = await change(request)
+    response.status(201).json(need(changes.commit(owner, record, body(BranchSchema, request))))
+  })
   app.put('/api/changes/:id/decisions', async (request, response) => {
     const { record, owner } = await change(request)
     need(await changes.decide(owner, record, body(DecisionsSchema, request)))

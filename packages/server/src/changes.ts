@@ -4,9 +4,13 @@ import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { ChangeView, TrialView } from '@hollowmoor/contract/views'
 import { hunksOf, unifiedDiff, withHunks } from '@hollowmoor/core/edit/diff'
+import type { CommitPlan } from '@hollowmoor/core/edit/patch-series'
+import { patchSeries } from '@hollowmoor/core/edit/patch-series'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import { orderSteps } from '@hollowmoor/core/remedy/change'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import type { NewBranch } from '@hollowmoor/host/commit-to-branch'
+import { commitToBranch } from '@hollowmoor/host/commit-to-branch'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import type { CommandOutcome } from '@hollowmoor/host/run-command'
 import type { TrialOutcome, TrialSide } from '@hollowmoor/host/trial'
@@ -43,10 +47,28 @@ export class Changes {
 
   diff(record: ChangeRecord): string { return unifiedDiff(accepted(record)) }
 
+  /** A commit for each step; or one for all, also where a part was refused: what is left may be of no single step. */
+  private commits(record: ChangeRecord, each: 'step' | 'all'): CommitPlan[] {
+    const whole = Object.keys(record.decisions.refused).length === 0
+    if (each === 'step' && whole && record.parts?.length === record.steps.length) return record.steps.map(({ title, notes }, index) => ({ title, notes, changes: record.parts![index]! }))
+    return [{ title: record.steps.map(step => step.title).join(', then '), notes: record.steps.flatMap(step => step.notes), changes: accepted(record) }]
+  }
+
+  /** The change as mails that `git am` takes. */
+  patches(record: ChangeRecord): string { return patchSeries(this.commits(record, 'step'), new Date()) }
+
+  /** Commits a change to a new branch; the user's files, index and branch stay as they are. */
+  commit(project: ProjectRecord, record: ChangeRecord, { name, each }: { name: string; each: 'step' | 'all' }): NewBranch | Refusal {
+    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be committed to a branch.`)
+    if (accepted(record).length === 0) return refusal('CHANGE_STATE', 'Every file was refused; there is nothing to commit.')
+    if (record.problems.length > 0) return refusal('DOES_NOT_COMPILE', `With what you refused it would not compile: ${record.problems[0]}`)
+    return commitToBranch(project.path, name, this.commits(record, each))
+  }
+
   async plan(project: ProjectRecord, requested: readonly StepInput[]): Promise<ChangeRecord> {
     const steps = orderSteps(requested)
     const record = await ChangeRecord.create({
-      projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], written: null,
+      projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], parts: null, written: null,
       effects: [], decisions: { refused: {} }, problems: [], trial: null
     })
     await this.startPlanning(project, record, steps)
@@ -59,7 +81,7 @@ export class Changes {
         const outcome = await this.projects.thread(project.id).call('plan', [steps.map(({ id, choices }) => ({ id, choices }))], { progress, signal })
         if (isRefusal(outcome)) { await record.update({ state: 'refused', refusal: outcome.message }); return }
         await record.update({
-          state: 'planned', files: [...outcome.files], effects: [...outcome.effects],
+          state: 'planned', files: [...outcome.files], parts: outcome.parts.map(part => [...part]), effects: [...outcome.effects],
           steps: outcome.steps.map((told, index) => ({ ...steps[index]!, ...told, choices: { ...told.choices } }))
         })
       } catch (error) {

@@ -64,6 +64,8 @@ export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCrea
   declare refusal: string | null
   /** As it was planned. */
   declare files: FileChange[]
+  /** What each step changes by itself; null for one that was planned before that was kept. */
+  declare parts: FileChange[][] | null
   /** As it was written, with the decisions of the user. */
   declare written: FileChange[] | null
   declare effects: MeasuredEffect[]
@@ -102,7 +104,7 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   SetAsideRecord.init({ projectId: { ...whole(), primaryKey: true }, finding: { ...text(), primaryKey: true }, reason: text(), digest: text(), at: text() }, options('setAside'))
   HistoryRecord.init({ id, projectId: whole(), kind: text(), at: text(), commit: text(true), subject: text(), shares: json(), digest: blob() }, options('history'))
   ChangeRecord.init({
-    id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), written: json(true), effects: json(), decisions: json(),
+    id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), parts: json(true), written: json(true), effects: json(), decisions: json(),
     problems: json(), trial: json(true)
   }, options('changes'))
   JobRecord.init({ id, projectId: whole(), changeId: whole(true), kind: text(), state: text(), phase: text(), done: whole(), total: whole(), error: text(true) }, options('jobs'))

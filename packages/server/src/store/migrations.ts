@@ -50,5 +50,9 @@ export const MIGRATIONS = [
       await context.dropTable('surveyParts')
       await context.createTable('surveyParts', { surveyId: { ...whole, primaryKey: true }, name: { ...text, primaryKey: true }, content: { type: DataTypes.BLOB, allowNull: false } })
     }
+  },
+  {
+    name: '0006-steps-by-themselves',
+    async up({ context }: { context: QueryInterface }): Promise<void> { await context.addColumn('changes', 'parts', json) }
   }
 ]

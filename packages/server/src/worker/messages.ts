@@ -12,6 +12,8 @@ import type { SurveyPart } from './packed-survey.js'
 
 export interface PlannedChange {
   readonly files: readonly FileChange[]
+  /** What each step changes by itself, on the result of those before it. */
+  readonly parts: readonly (readonly FileChange[])[]
   readonly steps: readonly { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly choices: Readonly<Record<string, string>> }[]
   readonly effects: readonly MeasuredEffect[]
 }

@@ -105,7 +105,7 @@ async function planSteps(open: OpenProject, requested: readonly StepInput[]): Pr
   if (compiled.errors.length > 0) return refusal('REMEDY_REFUSED', `It would not compile: ${compiled.errors[0]}`, steps.at(-1)?.id)
   const last = told.at(-1)
   if (last && compiled.told !== null) told[told.length - 1] = { ...last, notes: [...last.notes, compiled.told] }
-  return { files, steps: told, effects: effectsOf(open.survey, survey, subjects) }
+  return { files, parts: done.map(step => step.changes), steps: told, effects: effectsOf(open.survey, survey, subjects) }
 }
 
 async function problemsOf(open: OpenProject, files: readonly FileChange[]): Promise<string[]> {

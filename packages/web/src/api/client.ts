@@ -1,8 +1,10 @@
-import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
+import type {
+  Commands, Decisions, NewBranchView, StepInput
+} from '@hollowmoor/contract/api'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
+  BranchView, BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -61,6 +63,7 @@ export const api = {
   change: (id: number) => request<ChangeView>('GET', `/api/changes/${id}`),
   decide: (id: number, decisions: Decisions) => request<ChangeView>('PUT', `/api/changes/${id}/decisions`, decisions),
   tryOnCopy: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/trial`),
+  commit: (id: number, name: string, each: 'step' | 'all') => request<NewBranchView>('POST', `/api/changes/${id}/branch`, { name, each }),
   write: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/write`),
   undo: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/undo`),
   cancelJob: (id: number) => request<{ cancelled: boolean }>('POST', `/api/jobs/${id}/cancel`)

@@ -2,7 +2,7 @@
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Decisions } from '@hollowmoor/contract/api'
-import type { JobView } from '@hollowmoor/contract/views'
+import type { JobView, NewBranchView } from '@hollowmoor/contract/views'
 import { api, followJob } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { counted } from '../../labels'
@@ -45,6 +45,10 @@ function decide(path: string, refused: 'all' | number[] | undefined): void {
   void act(() => api.decide(view.value!.id, { refused: after }))
 }
 const write = () => act(async () => { await api.write(view.value!.id); await store.open(store.project!.id) })
+/** A branch to commit to, by the first step's remedy; and what came of it. */
+const branch = ref(''), each = ref<'step' | 'all'>('step'), made = ref<NewBranchView | null>(null)
+watch(() => view.value?.id, () => { branch.value = `hollowmoor/${(view.value?.steps[0]?.id ?? 'change').split(':')[0]}-${view.value?.id ?? ''}`; made.value = null }, { immediate: true })
+const commit = () => act(async () => { made.value = await api.commit(view.value!.id, branch.value, each.value) })
 const undo = () => act(async () => { await api.undo(view.value!.id); await store.open(store.project!.id) })
 const frozen = computed(() => view.value?.state !== 'planned' || job.value !== null || busy.value)
 const direction = (effect: { before: number; after: number; better: string }) => {
@@ -96,6 +100,16 @@ async function copySummary(): Promise<void> {
               <el-button @click="copySummary">{{ copied ? 'Copied' : 'Copy a summary' }}</el-button>
               <p v-if="view.state === 'planned' && !view.trial" class="soft">Not tried on a copy yet.</p>
             </div>
+          </section>
+          <section v-if="git.data.value && view.state === 'planned'" class="sheet">
+            <header><h2>Or commit to a new branch</h2></header>
+            <form class="inside" @submit.prevent="commit">
+              <p class="soft">From {{ git.data.value.commit ?? 'the last commit' }}. Your files and your branch stay as they are.</p>
+              <el-input v-model="branch" aria-label="Name of the new branch" />
+              <p v-if="view.steps.length > 1"><el-radio-group v-model="each"><el-radio value="step">a commit a step</el-radio><el-radio value="all">one for all</el-radio></el-radio-group></p>
+              <p class="branch"><el-button native-type="submit" :disabled="frozen || view.problems.length > 0 || branch.trim() === ''">Commit to the branch</el-button> <a :href="`/api/changes/${view.id}/patches`" download>Patches for git am</a></p>
+              <p v-if="made" class="good" role="status">{{ counted(made.commits.length, 'commit') }} on {{ made.branch }}: <span class="mono">git switch {{ made.branch }}</span></p>
+            </form>
           </section>
         </aside>
       </div>
