@@ -70,7 +70,7 @@ describe('grouping constructor arguments in Java', () => {
     ['arguments apart', 'order', JAVA, { parameters: 'lamp,place' }], ['a class that is there', 'file-exists', JAVA, { name: 'Horn' }],
     ['an argument that is set', 'assigned', { ...JAVA, 'a/Desk.java': JAVA['a/Desk.java'].replace('        this.lamp = lamp;', '        lamp = null;\n        this.lamp = lamp;') }, { parameters: 'lamp,horns' }],
     ['a constructor handed around', 'reference', { 'a/Pair.java': 'package a;\n\nclass Pair {\n    Pair(String a, String b, String c, String d) { }\n    interface Maker { Pair make(String a, String b, String c, String d); }\n    Maker maker = Pair::new;\n    void go() { }\n}\n' }, {}],
-    ['types of the class\'s own type parameters', 'generic', { 'a/Pair.java': 'package a;\n\nclass Pair<T> {\n    Pair(T a, T b, T c, T d) { }\n    void go() { }\n}\n' }, {}]
+    ['types of the class\'s own type parameters', 'parameter', { 'a/Pair.java': 'package a;\n\nclass Pair<T> {\n    Pair(T a, T b, T c, T d) { }\n    void go() { }\n}\n' }, {}]
   ]
   test.each(refused)('refuses %s', (_, reason, files, choices) => { expect(applyJava(files, `group-arguments:a.${'a/Pair.java' in files ? 'Pair' : 'Desk'}`, choices)).toMatchObject({ reason }) })
 })

@@ -142,7 +142,7 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.get('/api/changes/:id/diff', async (request, response) => { response.type('text/plain').send(changes.diff((await change(request)).record)) })
   app.get('/api/changes/:id/patches', async (request, response) => {
     const { record } = await change(request)
-    response.type('text/plain').attachment(`change-${record.id}.patch`).send(changes.patches(record))
+    response.attachment(`change-${record.id}.patch`).type('text/plain').send(changes.patches(record))
   })
   app.post('/api/changes/:id/branch', async (request, response) => {
     const { record, owner } = await change(request)

@@ -1,10 +1,9 @@
-import type {
-  Commands, Decisions, NewBranchView, StepInput
-} from '@hollowmoor/contract/api'
+import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
-  BranchView, BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow, JobView, LandView, PluggedView, ProjectView, ReferenceView, TypeRow
+  BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow,
+  JobView, LandView, NewBranchView, PluggedView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */

@@ -68,6 +68,7 @@ function tryPlace(
   // Beside a nested class, where its private neighbours can be seen; else at the end of the file.
   const nested = sameFile && symbol.outer !== null
   const others = (plan.others ?? []).map(one => bound.classById(one)).filter(one => one !== undefined)
+  if (others.length > 0 && [symbol, ...others].some(one => one.typeParameters.length > 0 || one.outer?.typeParameters.length)) return planRefused('generic', 'One of the classes is generic; what they share would mean something else in each.')
   if (others.length < (plan.others?.length ?? 0) || others.some(one => !bound.program.declarations.has(one) || one.flags & Flags.Local)) return planRefused('no-class', 'One of the other classes is not there any more.')
   if (nested && symbol.outer!.types.has(name)) return planRefused('name-taken', `${symbol.outer!.name} has a ${name} already; choose another name.`)
   const id = nested ? `${symbol.outer!.id}.${name}` : packageName === '' ? name : `${packageName}.${name}`

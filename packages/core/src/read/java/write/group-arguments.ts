@@ -1,7 +1,7 @@
 import type { GroupArgumentsPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
-import { Flags } from '../../binding/symbols.js'
+import { CONSTRUCTOR, Flags, MethodSymbol } from '../../binding/symbols.js'
 import { speaksOf } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
@@ -41,7 +41,10 @@ export function groupableParameters(symbol: ClassSymbol, bound: BoundProgram): s
   const annotated = (node: Node) => { const modifiers = tree.childOf(node, Kind.Modifiers); return modifiers !== NONE && tree.children(modifiers).some(at => isAnnotation(tree.kind(at)) && !/^@(Deprecated|SuppressWarnings)\b/.test(tree.textOf(at))) }
   if (annotated(found.node)) return []
   const names: string[] = []
-  for (const at of parameterNodes(tree, found.node)) {
+  const constructor = bound.program.methodAt(found.file, found.node) ?? symbol.own(CONSTRUCTOR).find(one => one instanceof MethodSymbol)
+  const variables = new Set<unknown>([...symbol.typeParameters, ...(constructor instanceof MethodSymbol ? constructor.signature.typeParameters : [])])
+  for (const [index, at] of parameterNodes(tree, found.node).entries()) {
+    if (constructor instanceof MethodSymbol && speaksOf(constructor.signature.parameters[index]!, variables)) break
     if (tree.kind(at) === Kind.SpreadParameter || annotated(at) || OF_EVERY_OBJECT.has(parameterName(tree, at))) break
     names.push(parameterName(tree, at))
   }

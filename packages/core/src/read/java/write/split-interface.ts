@@ -5,7 +5,6 @@ import type { TypeVariable } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { narrowWhereverAllowed } from '../../write/narrow-wherever-allowed.js'
-import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
@@ -26,9 +25,27 @@ import { javaNarrowingTrial } from './narrowing-trial.js'
 const BUDGET = { trials: 6, checks: 120 }
 
 /** Names of the methods that a role of an interface could have: without bodies, of its objects; none of a nested interface. */
-export function dividedMethods(symbol: ClassSymbol, { program }: BoundProgram): string[] {
-  if (!symbol.isInterface || symbol.flags & (Flags.Annotation | Flags.Sealed | Flags.Local) || symbol.outer || !program.declarations.has(symbol)) return []
-  return [...new Set(symbol.ownMembers.filter(one => one instanceof MethodSymbol && one.isAbstract && !one.isStatic && one.node >= 0).sort((a, b) => a.node - b.node).map(one => one.name))]
+export function dividedMethods(symbol: ClassSymbol, bound: BoundProgram): string[] {
+  const declared = bound.program.declarations.get(symbol)
+  if (!symbol.isInterface || symbol.flags & (Flags.Annotation | Flags.Sealed | Flags.Local) || symbol.outer || !declared) return []
+  const file = bound.file(declared.file.path)?.java
+  if (!file) return []
+  const methods = symbol.ownMembers.filter(one => one instanceof MethodSymbol && one.isAbstract && !one.isStatic && one.node >= 0).sort((a, b) => a.node - b.node)
+  const bad = new Set(methods.filter(one => innerNameIn(parentOf(file.tree, one.node), file) !== undefined).map(one => one.name))
+  return [...new Set(methods.map(one => one.name).filter(name => !bad.has(name)))]
+}
+
+/** A name in a method that means a type inside the interface, which a role would not see by it. */
+function innerNameIn(method: Node, file: JavaFile): string | undefined {
+  const { tree } = file
+  for (let at = method; at < tree.after(method); at += 5) {
+    const meaning = file.meaning(at)
+    if (!(meaning instanceof ClassSymbol) || !meaning.outer || tree.textOf(at) !== meaning.name) continue
+    const parent = parentOf(tree, at)
+    const qualified = tree.kind(parent) === Kind.ScopedTypeIdentifier && tree.first(parent) !== at
+    if (!qualified && file.singleImports.get(meaning.name)?.name !== meaning.id) return meaning.name
+  }
+  return undefined
 }
 
 interface Refusing { readonly symbol: ClassSymbol; readonly file: JavaFile; readonly heritage: Node; readonly keeps: readonly Role[]; readonly methods: readonly Node[]; readonly refused: readonly string[] }
@@ -161,13 +178,6 @@ export function splitJavaInterface(plan: SplitInterfacePlan, symbol: ClassSymbol
   /** The imports of the interface's file that some of its methods need. */
   function importsFor(nodes: readonly Node[], parameters: string): string[] {
     const { tree } = file
-    for (const method of nodes) for (let at = method; at < tree.after(method); at += 5) {
-      const meaning = file.meaning(at)
-      if (!(meaning instanceof ClassSymbol) || !meaning.outer || tree.textOf(at) !== meaning.name) continue
-      const parent = parentOf(tree, at)
-      const qualified = tree.kind(parent) === Kind.ScopedTypeIdentifier && tree.first(parent) !== at
-      if (!qualified && file.singleImports.get(meaning.name)?.name !== meaning.id) throw new Refused('nested', `${tree.textOf(at)} in one of its methods is declared inside ${meaning.outer.name}, where a role would not see it`)
-    }
     const words = new Set(`${nodes.map(at => tree.textOf(at)).join(' ')} ${parameters}`.match(/[\p{L}\p{N}_$]+/gu))
     return file.imports.filter(one => one.onDemand || words.has(one.name.slice(one.name.lastIndexOf('.') + 1))).map(one => tree.textOf(one.node).trim())
   }

@@ -32,6 +32,7 @@ export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeD
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript, which has no interfaces.`)
   const all = publicMembers(node, snapshot)
   const wanted = plan.members === null ? all : all.filter(member => plan.members!.includes(member.name))
+  if (others.length > 0 && [node, ...others].some(one => one.typeParameters)) return planRefused('generic', 'One of the classes is generic; what they share would mean something else in each.')
   if (others.some(one => !one.name)) return planRefused('anonymous', 'One of the classes has no name.')
   if (wanted.length === 0) return planRefused('no-members', `${node.name.text} has no public instance members to put into an interface.`)
   const name = plan.name ?? proposedInterfaceName(node.name.text, new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name))))

@@ -3,6 +3,7 @@ import type { ImplementInterfacePlan, PlanRefusal } from '../../../model/plan.js
 import { planRefused } from '../../../model/plan.js'
 import { implementationName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
+import { symbolOf } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
@@ -17,7 +18,11 @@ import { TypeWriter } from './written-type.js'
 export function membersToImplement(node: ts.InterfaceDeclaration, { checker }: Snapshot): string[] {
   const type = checker.getTypeAtLocation(node)
   if (type.getCallSignatures().length > 0 || type.getConstructSignatures().length > 0 || checker.getIndexInfosOfType(type).length > 0) return []
+  const module = checker.getSymbolAtLocation(node.getSourceFile()), symbol = symbolOf(node)
+  if (!module || !symbol || !checker.getExportsOfModule(module).some(one => one.name === node.name.text && (one === symbol || one.declarations?.includes(node)))) return []
   const members = checker.getPropertiesOfType(type)
+  // What extends a class with private members can only be that class.
+  if (members.some(one => one.declarations?.some(declaration => ts.getCombinedModifierFlags(declaration) & (ts.ModifierFlags.Private | ts.ModifierFlags.Protected)))) return []
   return members.some(one => !/^[A-Za-z_$][\w$]*$/.test(one.name)) ? [] : members.map(one => one.name)
 }
 
