@@ -17,6 +17,10 @@ export class Jobs {
   private readonly events = new EventEmitter().setMaxListeners(0)
   private readonly live = new Map<number, { view: JobView; abort: AbortController; output: string }>()
   private readonly queues = new Map<number, Promise<void>>()
+  private closed = false
+
+  /** The database goes: what still runs is told as interrupted at the next start. */
+  close(): void { this.closed = true }
 
   async start(projectId: number, kind: JobView['kind'], changeId: number | null, work: (context: JobContext) => Promise<void>): Promise<JobView> {
     const record = await JobRecord.create({ projectId, kind, changeId, state: 'queued', phase: '', done: 0, total: 0, error: null })
@@ -28,10 +32,12 @@ export class Jobs {
         this.events.emit(String(record.id), output === undefined ? entry.view : { ...entry.view, output })
       }
       const finish = async (part: Pick<JobView, 'state' | 'error'>) => {
+        if (this.closed) return
         await record.update({ ...part, phase: entry.view.phase, done: entry.view.done, total: entry.view.total })
         update(part)
         this.live.delete(record.id)
       }
+      if (this.closed) return
       if (entry.abort.signal.aborted) return finish({ state: 'cancelled', error: null })
       await record.update({ state: 'running' })
       update({ state: 'running' })

@@ -103,6 +103,7 @@ export async function serve(options: ServeOptions): Promise<Started | Refusal> {
   return {
     address: `http://127.0.0.1:${port}/${first ? `projects/${first.id}` : ''}`, server, closed, idle: async () => { await jobs.idle(); await projects.stored() },
     async stop() {
+      jobs.close()
       listening.close()
       listening.closeAllConnections()
       await watching.close()

@@ -43,7 +43,7 @@ function titleOf(step: string): string {
   if (offer) return offer.title
   const [remedy] = step.split(':', 1)
   const name = /#([^:]*)/.exec(step)?.[1] ?? labelOf(step.slice(remedy!.length + 1))
-  return `${remedyWord(remedy!)}: ${name}`
+  return remedy === 'extract-interface' ? `Extract an interface from ${name}` : `${remedyWord(remedy!)}: ${name}`
 }
 watch(() => offers.data.value, () => { for (const step of ids.value) titles.set(step, titleOf(step)) })
 const others = computed(() => (offers.data.value ?? []).filter(offer => !ids.value.includes(offer.id)))
