@@ -1,4 +1,5 @@
-import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { readFileSync } from 'node:fs'
+import { choicesOf, offersOf, parseRemedyId, planStep, REMEDIES } from '@hollowmoor/core/remedy/catalogue'
 import { composeChanges, isPlanned, orderSteps } from '@hollowmoor/core/remedy/change'
 import { readProject } from './project.js'
 
@@ -62,4 +63,9 @@ describe('steps', () => {
     expect(whole[0]!.after).toBe("import { Log } from './log'\nimport { Sink } from './sink'\nexport class Desk { private log: Sink;\n\n  constructor(log: Sink) {\n    this.log = log\n  } say() { this.log.write('x') } }\nnew Desk(new Log()).say()\n")
     expect(composeChanges([{ ...first, changes: [{ path: 'x', before: 'a', after: 'b' }] }, { ...second, changes: [{ path: 'x', before: 'b', after: 'a' }] }])).toEqual([])
   })
+})
+
+test('the document of the remedies lists all that there are', () => {
+  const rows = [...readFileSync('docs/remedies.md', 'utf8').matchAll(/^\| `([a-z-]+)` \|/gm)].map(match => match[1])
+  expect(rows.sort()).toEqual(REMEDIES.map(one => one.name).sort())
 })
