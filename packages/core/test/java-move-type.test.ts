@@ -43,6 +43,14 @@ describe('moving a class in Java', () => {
     })
   })
 
+  test('what was inherited within the package becomes public, where others reach it through what moved', () => {
+    const outcome = texts({
+      [src('a/Node')]: 'package a;\n\npublic class Node {\n    Node parent;\n}\n', [src('a/Leaf')]: 'package a;\n\npublic class Leaf extends Node {\n}\n',
+      [src('a/Tree')]: 'package a;\n\npublic class Tree {\n    Object up(Leaf leaf) { return leaf.parent; }\n}\n'
+    }, 'a.Leaf', 'b')
+    expect(outcome[src('a/Node')]).toBe('package a;\n\npublic class Node {\n    public Node parent;\n}\n')
+  })
+
   test('static imports and implementations follow it', () => {
     const outcome = texts({
       [src('a/Gauge')]: 'package a;\n\npublic interface Gauge {\n    int FLOOR = 1;\n    String reach();\n}\n',

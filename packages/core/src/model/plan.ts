@@ -84,6 +84,15 @@ export interface MakeReplaceablePlan {
   readonly implementation: string | null
 }
 
+/** Members of a class as a class of their own, which it holds. */
+export interface ExtractClassPlan {
+  readonly type: string
+  /** Names of fields and of the methods that share them. */
+  readonly members: readonly string[]
+  /** Name of the class, or null for the proposed one. */
+  readonly name: string | null
+}
+
 /** Arguments of a constructor as one object. */
 export interface GroupArgumentsPlan {
   readonly type: string
@@ -143,6 +152,9 @@ export interface LanguageWriter {
   /** Names of what an implementation of an interface has to have; none where it cannot be implemented here. */
   membersToImplement(type: string): readonly string[]
   implementInterface(plan: ImplementInterfacePlan): StepOutcome
+  /** Whether some members of a class can go into one of their own, as far as that is seen without trying. */
+  canExtractClass(type: string, members: readonly string[]): boolean
+  extractClass(plan: ExtractClassPlan): StepOutcome
   /** Names of a constructor's arguments from the first on, as far as they can be grouped. */
   groupableParameters(type: string): readonly string[]
   groupArguments(plan: GroupArgumentsPlan): StepOutcome

@@ -1,4 +1,4 @@
-import type { ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -75,6 +75,8 @@ class ProjectWriter implements LanguageWriter {
   makeReplaceable(plan: MakeReplaceablePlan): StepOutcome { return this.of(plan.type)?.makeReplaceable(plan) ?? this.unknown(plan.type) }
   membersToImplement(type: string): readonly string[] { return this.of(type)?.membersToImplement(type) ?? [] }
   implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.of(plan.type)?.implementInterface(plan) ?? this.unknown(plan.type) }
+  canExtractClass(type: string, members: readonly string[]): boolean { return this.of(type)?.canExtractClass(type, members) ?? false }
+  extractClass(plan: ExtractClassPlan): StepOutcome { return this.of(plan.type)?.extractClass(plan) ?? this.unknown(plan.type) }
   groupableParameters(type: string): readonly string[] { return this.of(type)?.groupableParameters(type) ?? [] }
   groupArguments(plan: GroupArgumentsPlan): StepOutcome { return this.of(plan.type)?.groupArguments(plan) ?? this.unknown(plan.type) }
   canMove(type: string, module: string): boolean { return this.of(type)?.canMove(type, module) ?? false }

@@ -1,6 +1,7 @@
 import type { LanguageWriter, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
+import { extractClassRemedy } from './extract-class.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
 import { groupArgumentsRemedy } from './group-arguments.js'
 import { startImplementationRemedy, testDoubleRemedy } from './implement-interface.js'
@@ -12,7 +13,7 @@ import { sharedInterfaceRemedy } from './shared-interface.js'
 import { splitInterfaceRemedy } from './split-interface.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, injectRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

@@ -1,10 +1,11 @@
-import type { ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
+import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
 import { extractJavaInterface } from './extract-interface.js'
 import { groupableParameters, groupJavaArguments } from './group-arguments.js'
 import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
@@ -72,6 +73,13 @@ export class JavaWriter implements LanguageWriter {
   }
 
   implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.take(plan.type, symbol => implementJavaInterface(plan, symbol, this.context)) }
+
+  canExtractClass(type: string, members: readonly string[]): boolean {
+    const symbol = this.bound.classById(type)
+    return symbol !== undefined && canExtractJavaClass(symbol, members, this.bound)
+  }
+
+  extractClass(plan: ExtractClassPlan): StepOutcome { return this.take(plan.type, symbol => extractJavaClass(plan, symbol, this.context)) }
 
   groupableParameters(type: string): readonly string[] {
     const symbol = this.bound.classById(type)

@@ -18,8 +18,9 @@ import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
 import { instanceGiver } from './instance-giver.js'
-import { documentationStart, parameterName, parameterNodes, signatureLines } from './interface-members.js'
+import { parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
+import { commentedStart, membersAt } from './moved-members.js'
 
 /** The members of a class of statics, by what becomes of them. */
 interface Statics {
@@ -146,30 +147,6 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
   })
 
   function isField(at: Node): boolean { return tree.kind(at) === Kind.FieldDeclaration }
-}
-
-/** What some members declare: a field and a method may have one name. */
-function membersAt(nodes: readonly Node[], symbol: ClassSymbol, file: JavaFile, { program }: BoundProgram): Set<MemberSymbol> {
-  const { tree } = file
-  return new Set(nodes.flatMap((at): (MemberSymbol | undefined)[] => {
-    if (tree.kind(at) !== Kind.FieldDeclaration) return [program.methodAt(file, at)]
-    const names = tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).map(one => tree.textOf(tree.child(one, Field.Name)))
-    return names.map(name => symbol.own(name).find(one => one.kind === 'field'))
-  }).filter(one => one !== undefined))
-}
-
-/** Where a member begins, its comments counted in: documentation, or lines directly above it. */
-function commentedStart({ tree }: JavaFile, at: Node): number {
-  const documented = documentationStart(tree, at)
-  if (documented !== tree.start(at)) return documented
-  let start = tree.start(at)
-  for (;;) {
-    const lineStart = tree.text.lastIndexOf('\n', start - 1) + 1
-    const before = tree.text.slice(0, Math.max(0, lineStart - 1))
-    const line = before.slice(before.lastIndexOf('\n') + 1)
-    if (!/^\s*\/\//.test(line)) return start
-    start = before.lastIndexOf('\n') + 1 + /^\s*/.exec(line)![0].length
-  }
 }
 
 /** The edits that make a static member one of objects; `@Override` and `public` for what the interface promises. */

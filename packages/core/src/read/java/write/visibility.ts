@@ -38,10 +38,23 @@ export class Visibility {
   private need(meaning: Declared, file: JavaFile, node: Node): void {
     const owner = meaning instanceof ClassSymbol ? meaning : meaning.owner
     const declared = this.bound.program.declarations.get(owner.outermost)
+    if (!(meaning instanceof ClassSymbol) && declared && declared.file !== this.moving && this.inheritedThroughMoved(meaning, file, node)) this.want(meaning, file, node)
     // Only between what moves and what stays is anything different afterwards.
     if (!declared || (declared.file === this.moving) === (file === this.moving) || this.packageOf(declared.file) === this.packageOf(file)) return
     for (let at: ClassSymbol | null = meaning instanceof ClassSymbol ? meaning : null; at; at = at.outer) this.want(at, file, node)
     if (!(meaning instanceof ClassSymbol)) this.want(meaning, file, node)
+  }
+
+  /** Whether a member that only its package sees is had by way of a class that goes to another: that would not inherit it any more. */
+  private inheritedThroughMoved(one: MemberSymbol, file: JavaFile, node: Node): boolean {
+    if (one.flags & (Flags.Public | Flags.Protected | Flags.Private) || one.isStatic || one.owner.isInterface) return false
+    const { hierarchy } = this.bound.program
+    const receiver = file.receivers.get(node) ?? classAround(file, node)
+    if (!receiver) return false
+    for (const ancestor of hierarchy.ancestorsOf(receiver)) {
+      if (ancestor !== one.owner && this.bound.program.declarations.get(ancestor)?.file === this.moving && hierarchy.ancestorsOf(ancestor).has(one.owner)) return true
+    }
+    return false
   }
 
   private want(one: Declared, file: JavaFile, node: Node): void {

@@ -1,6 +1,5 @@
 import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
-import { applyEdits } from '../../../edit/text-edit.js'
 import type { MakeReplaceablePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { numberedName, proposedInterfaceName } from '../../write/names.js'
@@ -8,12 +7,12 @@ import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
-import type { MovedText } from './check.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
 import { lineOf } from './injection-points.js'
 import { memberSignatures } from './members.js'
+import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from './moved-members.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
 import { meansSymbol } from './narrow.js'
 import { takeNames, TypeWriter } from './written-type.js'
@@ -97,16 +96,9 @@ export function makeReplaceable(plan: MakeReplaceablePlan, node: ts.ClassLikeDec
 
     const going = node.members.filter(member => (statics.faces as readonly ts.ClassElement[]).includes(member) || (statics.hidden as readonly ts.ClassElement[]).includes(member))
     const moving = new Set(going.map(memberName))
-    const pieces: (Omit<MovedText, 'at'> & { at: number })[] = []
-    going.forEach((member, index) => {
-      const isFace = (statics.faces as readonly ts.ClassElement[]).includes(member)
-      const start = isFace ? member.getStart(file) : commentedStart(member, file), stop = attachedEnd(member, file)
-      if (index > 0) text += ts.isPropertyDeclaration(member) && ts.isPropertyDeclaration(going[index - 1]!) ? '' : going[index - 1] && isOverload(going[index - 1]!) ? '' : lineEnd
-      const edits = unstatic(member, node, moving, snapshot)
-      const relative = edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))
-      pieces.push({ from: path, start, end: stop, to: path, at: text.length + one.length, edits })
-      text += one + applyEdits(file.text.slice(start, stop), relative) + lineEnd
-    })
+    const moved = moveMembers(going, new Set<ts.ClassElement>(statics.faces), member => unstatic(member, node, moving, snapshot), at)
+    const begins = text.length
+    text += moved.text
     text += `}${lineEnd}${lineEnd}`
     at.keepNames(text)
     const before = attachedStart(node as ts.ClassDeclaration, file)
@@ -130,29 +122,9 @@ export function makeReplaceable(plan: MakeReplaceablePlan, node: ts.ClassLikeDec
     return checkedStep(editor, context, {
       notes: [`Tests let another ${port} stand in with ${own}.${replace}(...), and put the one before back.`], choices: { name: port, implementation },
       planned: [{ types: new Set([`${path}#${own}`]), to: `${path}#${implementation}` }, { types: new Set([`${path}#${own}`]), to: `${path}#${port}` }],
-      moved: edits => { const shift = shiftAt(before, edits.get(path) ?? []); return pieces.map(piece => ({ ...piece, at: piece.at + before + shift })) }
+      moved: edits => { const shift = shiftAt(before, edits.get(path) ?? []); return moved.pieces.map(piece => ({ ...piece, at: piece.at + begins + before + shift })) }
     })
   } catch (error) { return refusalOf(error) }
-}
-
-function isOverload(member: ts.ClassElement): boolean { return ts.isMethodDeclaration(member) && !member.body }
-
-/** How far a place has moved by edits that end before it. */
-function shiftAt(at: number, edits: readonly TextEdit[]): number {
-  let shift = 0
-  for (const edit of edits) if (edit.end <= at && edit.start < at) shift += edit.text.length - (edit.end - edit.start)
-  return shift
-}
-
-/** Where a member begins, the comments directly above it counted in. */
-function commentedStart(member: ts.ClassElement, file: ts.SourceFile): number {
-  let start = member.getStart(file)
-  for (const comment of [...ts.getLeadingCommentRanges(file.text, member.pos) ?? []].reverse()) {
-    const line = file.text.slice(file.text.lastIndexOf('\n', comment.pos) + 1, comment.pos)
-    if (line.trim() !== '' || /\n\s*\n/.test(file.text.slice(comment.end, start).replace(/\r/g, ''))) break
-    start = comment.pos
-  }
-  return start
 }
 
 /** The edits that make a static member one of objects: other members by `this`, constants by the class's name. */
@@ -179,17 +151,4 @@ function unstatic(member: ts.ClassElement, node: ts.ClassLikeDeclaration, moving
 
 function isPublicStatic(name: string, node: ts.ClassLikeDeclaration): boolean {
   return node.members.some(member => memberName(member) === name && ts.isMethodDeclaration(member) && !has(member, ts.SyntaxKind.PrivateKeyword) && ts.isIdentifier(member.name))
-}
-
-/** What a method hands on to another of the same parameters. */
-function passedOn(method: ts.MethodDeclaration): string {
-  return method.parameters.map(parameter => {
-    if (!ts.isIdentifier(parameter.name) || parameter.name.text === 'this') throw new Refused('parameters', `${memberName(method)} takes its arguments apart in its head, so that they cannot be handed on`)
-    return `${parameter.dotDotDotToken ? '...' : ''}${parameter.name.text}`
-  }).join(', ')
-}
-
-function returnsNothing(method: ts.MethodDeclaration, { checker }: Snapshot): boolean {
-  const signature = checker.getSignatureFromDeclaration(method)
-  return signature !== undefined && (checker.getReturnTypeOfSignature(signature).flags & ts.TypeFlags.Void) !== 0
 }

@@ -1,9 +1,10 @@
 import ts from 'typescript'
-import type { ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
+import { canExtractClass, extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
@@ -92,6 +93,16 @@ export class TypeScriptWriter implements LanguageWriter {
   implementInterface(plan: ImplementInterfacePlan): StepOutcome {
     const node = this.interfaceOf(plan.type)
     return node ? this.take(implementInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+  }
+
+  canExtractClass(type: string, members: readonly string[]): boolean {
+    const node = this.classOf(type)
+    return node !== undefined && canExtractClass(node, members, type, this.state)
+  }
+
+  extractClass(plan: ExtractClassPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(extractClass(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   groupableParameters(type: string): readonly string[] {
