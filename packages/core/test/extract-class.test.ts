@@ -1,20 +1,9 @@
-import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { apply, applyJava } from './applying.js'
+import { offersOf } from '@hollowmoor/core/remedy/catalogue'
 import type { Choices } from '@hollowmoor/core/remedy/remedy'
 import type { Files as JavaFiles } from './java.js'
-import { readJava } from './java.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
-
-function apply(files: Files, id: string, choices: Choices = {}) {
-  const { survey, writer } = readProject(files)
-  const outcome = planStep(id, choices, survey, writer)
-  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
-function applyJava(files: JavaFiles, id: string, choices: Choices = {}) {
-  const { survey, language, state } = readJava(files)
-  const outcome = planStep(id, choices, survey, language.writer(state))
-  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
 
 const FLAT = `export interface Craft { moor(place: string): void }
 

@@ -1,21 +1,8 @@
-import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
-import type { Choices } from '@hollowmoor/core/remedy/remedy'
-import { measureProject } from '@hollowmoor/core/survey'
-import type { Files as JavaFiles } from './java.js'
+import { apply, applyJava } from './applying.js'
+import { offersOf } from '@hollowmoor/core/remedy/catalogue'
 import { readJava } from './java.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
-
-function apply(files: Files, id: string, choices: Choices = {}) {
-  const { survey, writer } = readProject(files)
-  const outcome = planStep(id, choices, survey, writer)
-  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
-function applyJava(files: JavaFiles, id: string, choices: Choices = {}) {
-  const { language, state } = readJava(files)
-  const outcome = planStep(id, choices, measureProject(state.facts), language.writer(state))
-  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
 
 const PORT = "import { Line } from './line'\n\nexport interface Named { readonly name: string }\n\nexport interface LogPort extends Named {\n  add(line: Line, ...more: string[]): void\n  find<T extends Line>(like: T): Promise<T[]>\n  level: number\n  note?(text: string): void\n}\n"
 const FILES = { 'src/log-port.ts': PORT, 'src/line.ts': 'export interface Line { text: string }\n', 'test/log.test.ts': "import type { LogPort } from '../src/log-port'\nexport const log = (port: LogPort) => port.name\n" }

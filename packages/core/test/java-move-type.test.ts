@@ -59,6 +59,13 @@ describe('moving a class in Java', () => {
     expect(outcome[src('a/Pole')]).toBe('package a;\n\nimport b.Gauge;\nimport static b.Gauge.FLOOR;\n\npublic class Pole implements Gauge {\n    @Override\n    public String reach() { return "" + FLOOR; }\n}\n')
   })
 
+  test('an import that nothing uses beside a static one follows too', () => {
+    const outcome = texts({
+      [src('a/Gauge')]: 'package a;\n\npublic class Gauge {\n    public static int floor() { return 1; }\n}\n', [src('c/Use')]: 'package c;\n\nimport a.Gauge;\nimport static a.Gauge.floor;\n\nclass Use {\n    int x = floor();\n}\n'
+    }, 'a.Gauge', 'b')
+    expect(outcome[src('c/Use')]).toBe('package c;\n\nimport b.Gauge;\nimport static b.Gauge.floor;\n\nclass Use {\n    int x = floor();\n}\n')
+  })
+
   const one = { [src('a/One')]: 'package a;\n\npublic class One { }\n' }
   const refused: [string, string, Files, string, string][] = [
     ['the package that it is in', 'done', one, 'a.One', 'a'],

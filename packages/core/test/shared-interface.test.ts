@@ -1,21 +1,8 @@
-import { choicesOf, offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
-import type { Choices } from '@hollowmoor/core/remedy/remedy'
+import { apply, applyJava } from './applying.js'
+import { choicesOf, offersOf } from '@hollowmoor/core/remedy/catalogue'
 import { commonName } from '@hollowmoor/core/remedy/shared-interface'
-import type { Files as JavaFiles } from './java.js'
-import { readJava } from './java.js'
-import type { Files } from './project.js'
 import { readProject } from './project.js'
 
-function apply(files: Files, id: string, choices: Choices = {}) {
-  const { survey, writer } = readProject(files)
-  const outcome = planStep(id, choices, survey, writer)
-  return outcome.refused ? { reason: outcome.reason } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
-function applyJava(files: JavaFiles, id: string, choices: Choices = {}) {
-  const { survey, language, state } = readJava(files)
-  const outcome = planStep(id, choices, survey, language.writer(state))
-  return outcome.refused ? { reason: outcome.reason, message: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after]))
-}
 const sender = (name: string, more = '') => `export class ${name}Sender {\n  open(place: string): void { void place }\n  send(text: string): number { return text.length }\n  fold(): void { void 0 }\n${more}}\n`
 const FILES = { 'radio.ts': sender('Radio', '  tune(): void {}\n'), 'post/mail.ts': sender('Mail') }
 
@@ -35,7 +22,7 @@ test('members can be left out, and it is offered on each of the classes', () => 
 })
 
 test.each([['a member that they do not share', 'member', { members: 'tune' }], ['nothing', 'no-members', { members: '' }], ['no other', 'no-members', { others: '' }]])('refuses %s', (_, reason, choices) => {
-  expect(apply(FILES, 'shared-interface:radio.ts#RadioSender', choices)).toEqual({ reason })
+  expect(apply(FILES, 'shared-interface:radio.ts#RadioSender', choices)).toMatchObject({ reason })
 })
 
 test('classes of one shape in Java implement one interface', () => {

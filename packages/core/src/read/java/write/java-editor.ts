@@ -142,7 +142,9 @@ export class JavaFileEditor extends FileNames implements LineEditor {
 
   /** Imports of names that the edits took away and that nothing else in the file says, not even a comment. */
   private unused(): Import[] {
-    const candidates = this.java.imports.filter(one => !one.onDemand && this.removed.has(simpleNameOf(one.name)))
+    // One that was edited is wanted under its new name.
+    const isEdited = (one: Import) => this.edits.some(edit => edit.start >= this.tree.start(one.node) && edit.end <= this.tree.end(one.node))
+    const candidates = this.java.imports.filter(one => !one.onDemand && this.removed.has(simpleNameOf(one.name)) && !isEdited(one))
     if (candidates.length === 0) return []
     const holes = this.java.imports.map(one => ({ start: this.tree.start(one.node), end: this.tree.end(one.node), text: '' }))
     const inner = this.edits.filter(edit => !holes.some(hole => edit.start >= hole.start && edit.end <= hole.end))
