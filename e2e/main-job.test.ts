@@ -123,13 +123,22 @@ test('members go from role to role by hand', async () => {
   expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('export interface CraftEngineRunning {'.replace('EngineRunning', 'Crew'))
 })
 
-test('a cycle is opened by moving a type', async () => {
+test('a cycle is opened by moving a type; its file goes, and comes back', async () => {
+  const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
   await page.goto(`${base}/projects/1/cycles`)
   await press('a', 'Move GaugeReader to booking')
   await press('button', 'Plan it')
   await see('h1', 'It compiles, and every name still means what it meant')
   await see('.file', 'src/booking/gauge-reader.ts')
   expect((await visit.predicted())['module cycles']).toBe('1')
+  await press('button', 'Write to my files')
+  await see('h1', 'written to your files')
+  expect(readFileSync(join(code, 'src/booking/gauge-reader.ts'), 'utf8')).toContain("import { Gauge } from '../water/gauge-reader.js';")
+  await started.idle()
+  await press('button', 'Undo')
+  await see('h1', 'undone; your files are as they were')
+  expect(filesOf(code)).toEqual(delivered)
+  await started.idle()
 })
 
 test('from the overview to what keeps a class from being tested, its way line by line, and a finding set aside', async () => {

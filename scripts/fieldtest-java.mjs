@@ -1,5 +1,5 @@
 // Applies every remedy offered on Java code, one at a time, each on the untouched code, and checks each result with javac.
-// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME] [--cold N] [--limit N]`. A folder is the root of a project or of
+// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME,...] [--cold N] [--limit N]`. A folder is the root of a project or of
 // its sources. It tells what our own check let through and javac did not; and after that check, what was applied. `--cold N`
 // writes N of the results to a copy and compiles it with javac in a process of its own. Needs a JDK of 17 or later.
 import { spawnSync } from 'node:child_process'
@@ -48,7 +48,7 @@ for (const root of folders) {
   const tally = new Map()
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
-  for (const offer of offers.filter(one => !only || one.remedy === only).slice(0, limit)) {
+  for (const offer of someOf(offers)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -141,4 +141,10 @@ function compilesCold(root, changes, sources) {
   const fresh = errors(changed).filter(error => !known.has(error))
   for (const error of fresh.slice(0, 2)) console.log(`    ${error}`)
   return fresh.length === 0
+}
+
+/** The offers of the remedies that were asked for, at most so many of each, spread over all there are. */
+function someOf(offers) {
+  const groups = Map.groupBy ? Map.groupBy(offers, one => one.remedy) : offers.reduce((all, one) => all.set(one.remedy, [...(all.get(one.remedy) ?? []), one]), new Map())
+  return [...groups].filter(([remedy]) => !only || only.split(',').includes(remedy)).flatMap(([, list]) => list.length <= limit ? list : list.filter((_, at) => Math.floor(at * limit / list.length) !== Math.floor((at - 1) * limit / list.length)))
 }

@@ -1,5 +1,5 @@
 // Applies every remedy offered on code bases, one at a time, each on the untouched code, in memory, and checks each result
-// with the compiler. `npm run fieldtest -- [DIR ...] [--remedy NAME] [--cold N] [--limit N]`. Without folders: packages that ship sources
+// with the compiler. `--limit N`: of each remedy. `npm run fieldtest -- [DIR ...] [--remedy NAME,...] [--cold N] [--limit N]`. Without folders: packages that ship sources
 // and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
@@ -49,7 +49,7 @@ for (const root of folders) {
   totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
   const tally = new Map()
   let shown = 0
-  for (const offer of offers.filter(one => !only || one.remedy === only).slice(0, limit)) {
+  for (const offer of someOf(offers)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -124,3 +124,8 @@ function errorsOf(folder) {
   return errors
 }
 
+/** The offers of the remedies that were asked for, at most so many of each, spread over all there are. */
+function someOf(offers) {
+  const groups = Map.groupBy ? Map.groupBy(offers, one => one.remedy) : offers.reduce((all, one) => all.set(one.remedy, [...(all.get(one.remedy) ?? []), one]), new Map())
+  return [...groups].filter(([remedy]) => !only || only.split(',').includes(remedy)).flatMap(([, list]) => list.length <= limit ? list : list.filter((_, at) => Math.floor(at * limit / list.length) !== Math.floor((at - 1) * limit / list.length)))
+}

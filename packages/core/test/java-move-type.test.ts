@@ -59,6 +59,12 @@ describe('moving a class in Java', () => {
     expect(outcome[src('a/Pole')]).toBe('package a;\n\nimport b.Gauge;\nimport static b.Gauge.FLOOR;\n\npublic class Pole implements Gauge {\n    @Override\n    public String reach() { return "" + FLOOR; }\n}\n')
   })
 
+  test('unnamed classes and inner ones go along', () => {
+    expect(texts({
+      [src('a/Outer')]: 'package a;\n\npublic class Outer {\n    public interface Go { int go(); }\n    Go go = new Go() {\n        private int at = 1;\n        public int go() { return at++; }\n    };\n}\n', [src('a/Use')]: 'package a;\n\nclass Use {\n    int x(Outer.Go go) { return go.go(); }\n}\n'
+    }, 'a.Outer', 'b')[src('a/Use')]).toBe('package a;\n\nimport b.Outer;\n\nclass Use {\n    int x(Outer.Go go) { return go.go(); }\n}\n')
+  })
+
   test('an import that nothing uses beside a static one follows too', () => {
     const outcome = texts({
       [src('a/Gauge')]: 'package a;\n\npublic class Gauge {\n    public static int floor() { return 1; }\n}\n', [src('c/Use')]: 'package c;\n\nimport a.Gauge;\nimport static a.Gauge.floor;\n\nclass Use {\n    int x = floor();\n}\n'

@@ -120,7 +120,7 @@ async function copySummary(): Promise<void> {
 
 <style scoped>
 .columns { display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 14px; margin-top: 12px; align-items: start; }
-aside { display: grid; gap: 12px; position: sticky; top: 10px; }
+aside { display: grid; gap: 12px; position: sticky; top: 10px; max-height: calc(100vh - 20px); overflow: auto; }
 ol { margin: 0; padding: 8px 14px 10px 34px; } .inside { padding: 10px 14px; } .inside p { margin: 0 0 8px; }
-@media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; } }
+@media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; max-height: none; } }
 </style>

@@ -19,6 +19,8 @@ export interface Flaw {
 export interface PlannedRebinding {
   readonly types: ReadonlySet<string>
   readonly to: string
+  /** Whether what stands inside one of the types is now inside `to`, unnamed classes among it. */
+  readonly inside?: boolean
   /** Or a field that constructors see as a parameter of the same name and value. */
   readonly field?: string
 }
@@ -115,7 +117,7 @@ function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: Bo
     // Another of its name may have come before it; then what it takes tells whether it is the same.
     if (from.owner === into.owner && from.member === into.member && takes(meaning) === takes(to)) continue
     if (newKey === undefined && planned.some(plan => plan.field === from.member && plan.types.has(from.owner))) continue
-    if (from.member === into.member && planned.some(plan => plan.types.has(from.owner) && plan.to === into.owner)) continue
+    if (from.member === into.member && planned.some(plan => isPlanned(plan, from.owner, into.owner))) continue
     flaws.push({ path: now.java.path, node, message: `${tree.textOf(at).slice(0, 60)} would mean ${newKey ?? 'a local variable'} and not ${key}` })
   }
   return flaws
@@ -140,11 +142,16 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
   return flaws
 }
 
+function isPlanned(plan: PlannedRebinding, from: string, into: string): boolean {
+  if (plan.types.has(from)) return plan.to === into
+  return plan.inside === true && [...plan.types].some(type => from.startsWith(`${type}.`) && into === plan.to + from.slice(type.length))
+}
+
 /** Whether what was overridden, or what the plan put in its place, still is. */
 function stillOverridden(key: string, overridden: readonly string[], planned: readonly PlannedRebinding[]): boolean {
   if (overridden.includes(key)) return true
   const dot = key.lastIndexOf('.'), owner = key.slice(0, dot), name = key.slice(dot, key.indexOf('[', dot) + 1)
-  return planned.some(plan => plan.to !== '' && plan.types.has(owner) && overridden.some(other => other.startsWith(plan.to + name)))
+  return planned.some(plan => plan.to !== '' && overridden.some(other => { const at = other.lastIndexOf('.'); return isPlanned(plan, owner, other.slice(0, at)) && other.slice(at).startsWith(name) }))
 }
 
 interface Overriding {

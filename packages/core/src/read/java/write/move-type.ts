@@ -51,8 +51,7 @@ export function moveJavaType(plan: MoveTypePlan, symbol: ClassSymbol, context: J
   moveFile(bound.file(file.path)!.java, symbol, to, bound, editor)
   editor.move(file.path, target)
   visibility.widen(editor, notes)
-  const planned: PlannedRebinding[] = [...bound.program.declarations].filter(([one]) => one.outermost === symbol)
-    .map(([one]) => ({ types: new Set([one.id]), to: `${to}${one.id.slice(from.length)}` }))
+  const planned: PlannedRebinding[] = [{ types: new Set([symbol.id]), to: `${to}.${symbol.name}`, inside: true }]
   return checkedJavaStep(editor, context, { notes, choices: { module: to }, planned })
 }
 
