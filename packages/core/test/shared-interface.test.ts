@@ -34,4 +34,9 @@ test('classes of one shape in Java implement one interface', () => {
   expect((made as Record<string, string>)['b/Post.java']).toBe('package b;\n\nimport a.Sending;\n\npublic class Post implements Sending {\n    @Override\n    public void open(String place) { }\n\n    @Override\n    public int send(String text) { return 1; }\n\n    @Override\n    public void close2() { }\n    @Override public String toString() { return ""; }\n}\n')
 })
 
+test('what classes of two packages share is public, though one of them is not', () => {
+  const java = (name: string, pack: string) => `package ${pack};\n\nclass ${name} {\n    public void open(String place) { }\n    public int send(String text) { return 1; }\n    public void fold() { }\n}\n`
+  expect(applyJava({ 'a/Radio.java': java('Radio', 'a'), 'b/Post.java': java('Post', 'b') }, 'shared-interface:a.Radio', { name: 'Sending' })).toMatchObject({ 'a/Sending.java': expect.stringContaining('public interface Sending {') as string })
+})
+
 test.each([[['RadioSender', 'MailSender'], 'Sender'], [['LockPanel', 'LockBoard'], 'Lock'], [['Radio', 'Mail'], '']])('the name that %p share', (names, common) => { expect(commonName(names)).toBe(common) })

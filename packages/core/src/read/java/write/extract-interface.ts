@@ -97,7 +97,7 @@ function tryPlace(
     const renamed = (file: { path: string; tree: typeof tree }, node: number) => keys.has(`${file.path}:${file.tree.start(node)}`) ? name : undefined
     const members = wanted.map(one => signatureLines(one, symbol, names, bound, renamed, plan.narrow ? name : null, nested ? symbol : undefined))
     const isPublic = isVisibleEverywhere(symbol) && !(sameFile && !nested)
-    const elsewhere = packageName !== symbol.packageName
+    const elsewhere = [symbol, ...others].some(one => one.packageName !== packageName)
     const access = nested ? accessOf(symbol) : isPublic || elsewhere ? 'public ' : ''
     const head = `${access}interface ${name}${typeParametersText(symbol.typeParameters, names, nested ? symbol : undefined)}`
     const base = nested ? own.indentAt(tree.start(declared.node)) : ''
