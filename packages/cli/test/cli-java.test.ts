@@ -76,7 +76,8 @@ test('remedies are listed, printed as a diff, and written', async () => {
   office()
   const offers = JSON.parse((await hollowmoor('remedies', folder, '--json', '-')).out) as { id: string; title: string }[]
   expect(offers.map(offer => offer.id)).toEqual([
-    'extract-interface:org.withymere.booking.Desk', 'inject:org.withymere.booking.Desk:org.withymere.tolls.Tolls@tolls', 'extract-interface:org.withymere.tolls.Tolls'
+    'extract-interface:org.withymere.booking.Desk', 'inject:org.withymere.booking.Desk:org.withymere.tolls.Tolls@tolls', 'move-type:org.withymere.booking.Desk',
+    'start-implementation:org.withymere.locks.Lock', 'test-double:org.withymere.locks.Lock', 'move-type:org.withymere.locks.Lock', 'extract-interface:org.withymere.tolls.Tolls'
   ])
   const path = join(folder, 'src/main/java/org/withymere/booking/Desk.java')
   const before = readFileSync(path, 'utf8')
