@@ -1,3 +1,4 @@
+import { plugSteps } from '../src/plug-steps.js'
 import { groupsText, movedTo, readGroups } from '../src/member-groups.js'
 import type { TypeRow } from '@hollowmoor/contract/views'
 import type { GraphView } from '@hollowmoor/contract/views'
@@ -78,4 +79,12 @@ describe('members in roles', () => {
     expect(movedTo(groups, 'name', -1, members)).toEqual({ roles: [{ name: 'Painted', members: [] }, { name: 'Driven', members: ['start', 'stop'] }], rest: ['name', 'length'] })
     expect(groupsText(movedTo(groups, 'name', -1, members))).toBe('Driven: start, stop')
   })
+})
+
+test('an interface is extracted first only where a class is built inside, not where an instance is fetched', () => {
+  const rows = [{ id: 'a.ts#Log', kind: 'class' }, { id: 'b.ts#Port', kind: 'interface' }] as TypeRow[]
+  const steps = (type: string, id: string) => plugSteps({ type, remedies: [{ id, title: '' }] }, rows)
+  expect(steps('a.ts#Log', 'inject:d.ts#Desk:a.ts#Log@log')).toEqual(['extract-interface:a.ts#Log', 'inject:d.ts#Desk:a.ts#Log@log'])
+  expect(steps('a.ts#Log', 'inject:d.ts#Desk:a.ts#Log')).toEqual(['inject:d.ts#Desk:a.ts#Log'])
+  expect(steps('b.ts#Port', 'inject:d.ts#Desk:b.ts#Port@port')).toEqual(['inject:d.ts#Desk:b.ts#Port@port'])
 })

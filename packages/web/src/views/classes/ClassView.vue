@@ -11,6 +11,7 @@ import { usePreferences } from '../../composables/usePreferences'
 import { isTypeId } from '@hollowmoor/contract/labels'
 import { counted, effectWord, FINDING_WORDS, KIND_WORDS, labelOf, remedyWord } from '../../labels'
 import { freedText } from '../../finding-links'
+import { plugSteps } from '../../plug-steps'
 import { useProjectStore } from '../../stores/project'
 import InsidePanel from './InsidePanel.vue'
 import ReachPanel from './ReachPanel.vue'
@@ -40,12 +41,7 @@ const noRemedy = computed(() => {
   return KIND_WORDS[row.kind] === 'class' ? 'it is a class without public methods' : `it is of the kind ${KIND_WORDS[row.kind]}`
 })
 const reasons: Record<string, string> = { created: 'built inside', static: 'static or global', inherited: 'inherited', concrete: 'concrete class', abstraction: 'abstraction', data: 'data' }
-/** Steps that plug a collaborator: an interface for it where it is a class without one, then handing it in. */
-function plugSteps(one: JointView): string[] {
-  const row = types.data.value?.find(candidate => candidate.id === one.type)
-  const needsInterface = row?.kind === 'class'
-  return [...(needsInterface ? [`extract-interface:${one.type}`] : []), ...one.remedies.map(remedy => remedy.id)]
-}
+const plugIt = (one: JointView) => plugSteps(one, types.data.value ?? [])
 /** Collaborators that are plugged in thought alone: the URL holds them, the server answers. */
 const thought = computed(() => (route.query.plug === undefined ? [] : [route.query.plug].flat().filter((one): one is string => typeof one === 'string')))
 const whatIf = useLoaded([() => store.version, type, thought], () => (thought.value.length === 0 ? null : api.plugged(id, type.value, thought.value)))
@@ -53,7 +49,7 @@ function think(one: JointView): void {
   const key = keyOf(one)
   void router.replace({ query: { ...route.query, plug: thought.value.includes(key) ? thought.value.filter(other => other !== key) : [...thought.value, key] } })
 }
-const thoughtSteps = computed(() => [...new Set((view.value?.joints ?? []).filter(one => thought.value.includes(keyOf(one)) && one.remedies.length > 0).flatMap(plugSteps))])
+const thoughtSteps = computed(() => [...new Set((view.value?.joints ?? []).filter(one => thought.value.includes(keyOf(one)) && one.remedies.length > 0).flatMap(plugIt))])
 const plan = (steps: string[]) => router.push({ name: 'new-change', params: { project: id }, query: { step: steps, about: type.value } })
 const outside = computed(() => view.value?.reach.effects.filter(effect => !effect.borne && effect.kind !== 'unknown' && effect.kind !== 'unresolved') ?? [])
 </script>
@@ -96,7 +92,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
                 <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
                 <td class="behind"><span v-if="one.pure" class="good">only computes</span><span v-else class="soft">{{ one.behind.map(effectWord).join(', ') }}</span></td>
                 <td class="figure">{{ one.references }}</td>
-                <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugSteps(one))">Plug it</el-button></td>
+                <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugIt(one))">Plug it</el-button></td>
               </tr>
             </tbody>
           </table>
