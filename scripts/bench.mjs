@@ -260,7 +260,8 @@ async function javaStages(folder) {
     timed('bind', () => new BodyBinder(program, file, overloads).bind())
     return timed('facts', () => extractJavaFile(file, program, overloads, false))
   })
-  const survey = timed('measure', () => measureProject({ ...project.state.facts, files: facts }))
+  // Cuts are found when first asked for: here, so that they do not count as findings.
+  const survey = timed('measure', () => { const measured = measureProject({ ...project.state.facts, files: facts }); void measured.typeCycles; return measured })
   timed('find', () => findingsOf(survey))
   const { openDatabase, SurveyRecord } = await import('../packages/server/dist/store/database.js')
   const { packSlice } = await import('../packages/server/dist/worker/packed-survey.js')

@@ -1,6 +1,7 @@
 import { componentsOfRows, topologicalOrder } from './components.js'
 import type { Arc } from './digraph.js'
 import { arcRows, endsOf } from './digraph.js'
+import { largest } from './largest.js'
 import { PathSearch } from './shortest-cycle.js'
 
 /** In a component with more arcs than this, more than one is removed before the ranks are computed anew. */
@@ -15,37 +16,42 @@ export function byArcRank(nodeCount: number, arcs: readonly Arc[]): Uint8Array {
   const { from, to } = endsOf(arcs)
   let rank = new Float64Array(arcs.length), following = new Float64Array(arcs.length)
   const leaving = new Int32Array(nodeCount), arriving = new Float64Array(nodeCount)
-  let live = Int32Array.from(arcs, (_, index) => index)
+  const live = Int32Array.from(arcs, (_, index) => index)
+  let left = live.length
+  const keep = (isKept: (index: number) => boolean): void => {
+    let kept = 0
+    for (let at = 0; at < left; at++) if (isKept(live[at]!)) live[kept++] = live[at]!
+    left = kept
+  }
   for (;;) {
     // What has left all cycles never comes back into one.
-    const component = componentsOfRows(nodeCount, arcRows(nodeCount, from, live), to)
-    live = live.filter(index => component[from[index]!] === component[to[index]!])
-    if (live.length === 0) return removed
+    const component = componentsOfRows(nodeCount, arcRows(nodeCount, from, live.subarray(0, left)), to)
+    keep(index => component[from[index]!] === component[to[index]!])
+    if (left === 0) return removed
     leaving.fill(0)
-    for (const index of live) { leaving[from[index]!]!++; rank[index] = 1 }
+    for (let at = 0; at < left; at++) { const index = live[at]!; leaving[from[index]!]!++; rank[index] = 1 }
     for (let round = 0; round < 8; round++) {
       arriving.fill(0)
-      for (const index of live) arriving[to[index]!]! += rank[index]!
-      for (const index of live) following[index] = arriving[from[index]!]! / leaving[from[index]!]!
+      for (let at = 0; at < left; at++) { const index = live[at]!; arriving[to[index]!]! += rank[index]! }
+      for (let at = 0; at < left; at++) { const index = live[at]!, start = from[index]!; following[index] = arriving[start]! / leaving[start]! }
       const before = rank
       rank = following
       following = before
     }
     // In each component that is still cyclic the best arcs go at once; components do not influence each other.
     const inComponent = new Map<number, number[]>()
-    for (const index of live) {
-      const at = component[from[index]!]!
-      const list = inComponent.get(at)
+    for (let at = 0; at < left; at++) {
+      const index = live[at]!, list = inComponent.get(component[from[index]!]!)
       if (list) list.push(index)
-      else inComponent.set(at, [index])
+      else inComponent.set(component[from[index]!]!, [index])
     }
     const worth = (index: number) => rank[index]! / arcs[index]!.weight
     for (const indices of inComponent.values()) {
       const batch = Math.max(1, Math.floor(indices.length / ARCS_A_REMOVAL))
       if (batch === 1) removed[indices.reduce((best, index) => worth(index) > worth(best) ? index : best)] = 1
-      else for (const index of indices.sort((a, b) => worth(b) - worth(a) || a - b).slice(0, batch)) removed[index] = 1
+      else for (const at of largest(Float64Array.from(indices, worth), batch)) removed[indices[at]!] = 1
     }
-    live = live.filter(index => removed[index] === 0)
+    keep(index => removed[index] === 0)
   }
 }
 
