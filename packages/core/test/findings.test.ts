@@ -33,7 +33,11 @@ describe.each(['typescript', 'java'] as const)('the demo in %s', language => {
     expect(found('welded-to-the-outside')).toContain(`PassageDesk ${file('PassageDesk')}`)
     expect(found('hidden-state').map(one => one.split(' ')[0])).toContain('Logbook')
     expect(found('feature-envy').map(one => one.split(' ')[0])).toContain('TollCalculator')
-    expect(found('several-responsibilities').length).toBeGreaterThan(0)
+    expect(sentences(survey, 'several-responsibilities').join()).toMatch(/Receipt touches the file system in store, and beside that computes in add, total, tax/)
+    expect(found('several-responsibilities').map(one => one.split(' ')[0])).toContain('PoweredCraft')
+    expect(sentences(survey, 'same-shape')).toEqual([expect.stringMatching(/^(GateMotor and SwingBridge|SwingBridge and GateMotor) have the same open, close and isOpen and no abstraction in common\.$/)])
+    expect(sentences(survey, 'always-used-together')).toEqual(['LedgerBook.credit, PassageLog.add and new Receipt are called together in 3 places, by 2 types.'])
+    expect(sentences(survey, 'repeated-test-setup')).toEqual(['TollWindow, LedgerBook and PassageLog are built together 3 times in tests.'])
     expect(found('less-stable-dependency').length).toBeGreaterThan(0)
   })
 
@@ -67,14 +71,26 @@ describe('each way of finding', () => {
   test('classes that the same calls go over in several places', () => {
     const parts = ['Gate', 'Pump', 'Lamp'].map(name => `export class ${name} { private n = 0; go(): number { this.n++; return this.n + 1 } }`).join('\n')
     const client = (name: string) => `import { Gate, Pump, Lamp } from './parts'\nexport class ${name} { run(gate: Gate, pump: Pump, lamp: Lamp): number { return gate.go() + pump.go() + lamp.go() } }`
-    expect(of({ 'parts.ts': parts, 'a.ts': client('A'), 'b.ts': client('B'), 'c.ts': client('C') }, 'always-used-together')).toEqual(['Gate, Pump and Lamp are called together in 3 places, by 3 types.'])
+    expect(of({ 'parts.ts': parts, 'a.ts': client('A'), 'b.ts': client('B'), 'c.ts': client('C') }, 'always-used-together')).toEqual(['Gate.go, Pump.go and Lamp.go are called together in 3 places, by 3 types.'])
+    // Other calls of the same objects are no sequence to hide; nor is what one of them inherits from another.
+    expect(of({ 'parts.ts': parts.replace('return this.n + 1 }', 'return this.n + 1 } other(): number { return this.n }'), 'a.ts': client('A'), 'b.ts': client('B'), 'c.ts': client('C').replace('gate.go', 'gate.other') }, 'always-used-together')).toEqual([])
+    expect(of({ 'parts.ts': parts.replace('class Pump {', 'class Pump extends Gate {').replace('private n = 0; go(): number { this.n++; return this.n + 1 } }\nexport class Lamp', 'override go(): number { return 2 } }\nexport class Lamp'), 'a.ts': client('A'), 'b.ts': client('B'), 'c.ts': client('C') }, 'always-used-together')).toEqual([])
     expect(of({ 'parts.ts': parts, 'a.ts': client('A'), 'b.ts': client('B') }, 'always-used-together')).toEqual([])
+  })
+
+  test('what touches the outside beside what computes, but not what does one of the two, or stands behind an abstraction', () => {
+    const files = (head: string, more = '') => ({ 'a.ts': `interface Stores { store(): void }\nexport class Bill ${head}{ private rows: number[] = []\n add(row: number): void { if (row > 0) this.rows.push(row) }\n total(): number { return this.rows.reduce((a, b) => a + b, 0) }\n tax(rate: number): number { return Math.round(this.total() * rate) }\n store(): void { void fetch('bill', { body: String(this.total()) }) }\n${more} }\nexport const all: Stores[] = []` })
+    expect(of(files(''), 'several-responsibilities')).toEqual(['Bill touches the network in store, and beside that computes in add, total and tax.'])
+    expect(of(files('implements Stores '), 'several-responsibilities')).toEqual([])
+    expect(of(files('', "load(): void { void fetch('a') }\n keep(): void { void fetch('b') }"), 'several-responsibilities')).toEqual([])
   })
 
   test('tests that build the same things', () => {
     const parts = ['Gate', 'Pump', 'Lamp'].map(name => `export class ${name} { private n = 0; go(): number { this.n++; return this.n + 1 } }`).join('\n')
     const setup = "import { Gate, Pump, Lamp } from '../parts'\nexport function testOne(): void { new Gate().go(); new Pump().go(); new Lamp().go() }\n"
-    expect(of({ 'parts.ts': parts, 'test/a.test.ts': setup, 'test/b.test.ts': setup, 'test/c.test.ts': setup }, 'repeated-test-setup')).toEqual(['3 tests build Gate, Pump and Lamp in the same way.'])
+    expect(of({ 'parts.ts': parts, 'test/a.test.ts': setup, 'test/b.test.ts': setup, 'test/c.test.ts': setup }, 'repeated-test-setup')).toEqual(['Gate, Pump and Lamp are built together 3 times in tests.'])
+    const inOneFile = setup.replace('export function', 'it(() => { new Gate().go(); new Pump().go(); new Lamp().go() })\nit(() => { new Gate().go(); new Pump().go(); new Lamp().go() })\nit(() => { new Gate().go(); new Pump().go(); new Lamp().go() })\nfunction it(run: () => void): void { run() }\nexport function')
+    expect(of({ 'parts.ts': parts, 'test/a.test.ts': inOneFile }, 'repeated-test-setup')).toEqual(['Gate, Pump and Lamp are built together 4 times in tests.'])
   })
 
   test('arguments that travel together, and those wanted everywhere', () => {

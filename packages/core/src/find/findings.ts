@@ -1,6 +1,6 @@
 import { compareText } from '../model/order.js'
 import type { Survey } from '../survey.js'
-import { findCrowdedConstructors, findFeatureEnvy, findLogicInFrameworkClasses, findSeveralResponsibilities, findTypeSwitches } from './classes.js'
+import { findCrowdedConstructors, findFeatureEnvy, findLogicInFrameworkClasses, findOutsideAmongLogic, findSeveralResponsibilities, findTypeSwitches } from './classes.js'
 import { findCycles } from './cycles.js'
 import type { Finder, Finding } from './finding.js'
 import { FINDING_KINDS, plural } from './finding.js'
@@ -11,7 +11,7 @@ import { findHiddenState, findStatics, findWelded } from './outside.js'
 /** Cycles last: their cuts may still be looked for elsewhere. */
 const FINDERS: readonly Finder[] = [
   findStatics, findWelded, findLogicInFrameworkClasses, findCrowdedConstructors, findFatInterfaces, findRefusedMembers, findTypeSwitches, findLibraries, findAlwaysTogether,
-  findSeveralResponsibilities, findSameShape, findFeatureEnvy, findHiddenState, findLessStable, findRepeatedSetup, findCycles
+  findSeveralResponsibilities, findOutsideAmongLogic, findSameShape, findFeatureEnvy, findHiddenState, findLessStable, findRepeatedSetup, findCycles
 ]
 
 const known = new WeakMap<Survey, readonly Finding[]>()

@@ -1,3 +1,5 @@
+import { listIn } from '../graph/lists.js'
+import type { Survey } from '../survey.js'
 import type { Finder } from './finding.js'
 import { atReference, filesOf, listed, plural } from './finding.js'
 
@@ -34,22 +36,39 @@ const GROUP = 3, MEMBERS = 3
 /** Of a large code base the largest groups are told; the rest would hide them. */
 const MOST = 25
 
+/** Whether a type extends or implements another, at once or by others in between. */
+function ancestry({ model, dependencies }: Survey): (type: number, ancestor: number) => boolean {
+  const parents = new Map<number, number[]>(), all = new Map<number, Set<number>>()
+  for (const { from, to, references } of dependencies) if (references.some(at => { const kind = model.references.kind(at); return kind === 'extends' || kind === 'implements' })) listIn(parents, from).push(to)
+  const above = (type: number): Set<number> => {
+    let found = all.get(type)
+    if (found) return found
+    all.set(type, found = new Set())
+    for (const parent of parents.get(type) ?? []) { found.add(parent); for (const one of above(parent)) found.add(one) }
+    return found
+  }
+  return (type, ancestor) => parents.has(type) && above(type).has(ancestor)
+}
+
 /** Groups of classes that the same sequences of calls go over, in several members of several types. */
 export const findAlwaysTogether: Finder = function* (survey) {
   const { model } = survey
+  const isAncestor = ancestry(survey)
+  const areKin = (a: number, b: number) => isAncestor(a, b) || isAncestor(b, a)
   // What each member goes over; dependencies come type by type.
-  const called: { type: number; member: string; to: Map<number, number> }[] = []
+  const called: { type: number; member: string; to: Map<number, number[]> }[] = []
   let members = new Map<string, typeof called[number]>(), at = -1
   for (const { from, to, references } of survey.dependencies) {
     if (from !== at) { members = new Map(); at = from }
-    if (model.types[from]!.test || model.types[to]!.inert || model.types[to]!.kind === 'functions') continue
+    // What only holds values, and what a type inherits, is no object that a sequence of calls goes over; nor is a static.
+    if (model.types[from]!.test || model.types[to]!.inert || model.types[to]!.kind === 'functions' || model.types[to]!.kind === 'record' || isAncestor(from, to)) continue
     for (const index of references) {
       const kind = model.references.kind(index)
-      if ((kind !== 'calls' && kind !== 'calls-static' && kind !== 'creates') || !model.references.use(index)) continue
+      if ((kind !== 'calls' && kind !== 'creates') || !model.references.use(index)) continue
       const member = model.references.inMember(index)
       let entry = members.get(member)
       if (!entry) { members.set(member, entry = { type: from, member, to: new Map() }); called.push(entry) }
-      if (!entry.to.has(to)) entry.to.set(to, index)
+      listIn(entry.to, to).push(index)
     }
   }
   const triples = new Map<number, number[]>(), count = model.types.length
@@ -58,6 +77,7 @@ export const findAlwaysTogether: Finder = function* (survey) {
     // A member that goes over a great many is where things are put together, not a client of a group.
     if (list.length > 12) return
     for (let a = 0; a < list.length; a++) for (let b = a + 1; b < list.length; b++) for (let c = b + 1; c < list.length; c++) {
+      if (areKin(list[a]!, list[b]!) || areKin(list[b]!, list[c]!) || areKin(list[a]!, list[c]!)) continue
       const triple = (list[a]! * count + list[b]!) * count + list[c]!
       const keys = triples.get(triple)
       if (keys) keys.push(key)
@@ -71,21 +91,34 @@ export const findAlwaysTogether: Finder = function* (survey) {
     for (const type of [Math.floor(triple / count / count), Math.floor(triple / count) % count, triple % count]) group.add(type)
     groups.set(keys.join(), group)
   }
-  const weight = ([members, group]: [string, Set<number>]) => group.size * (members.match(/,/g)?.length ?? 0)
-  const told = [...groups].map(one => ({ one, weight: weight(one) })).sort((a, b) => b.weight - a.weight).map(({ one }) => one)
-  const shown: Set<number>[] = []
-  for (const [members, group] of told) {
+  // To be hidden behind one call, the same has to be called of each: what most of the places call counts.
+  const repeated = [...groups].filter(([, group]) => group.size >= GROUP).flatMap(([places, group]) => {
+    const types = [...group], keys = places.split(',').map(Number)
+    const calledOf = (key: number, type: number) => called[key]!.to.get(type)!.map(at => model.references.member(at))
+    const members = types.map(type => mostFrequent(keys.flatMap(key => [...new Set(calledOf(key, type))])))
+    const same = keys.filter(key => types.every((type, at) => calledOf(key, type).includes(members[at]!)))
+    return same.length < MEMBERS || new Set(same.map(key => called[key]!.type)).size < 2 ? [] : [{ types, members, keys: same }]
+  }).sort((a, b) => b.types.length * b.keys.length - a.types.length * a.keys.length)
+  const shown: (readonly number[])[] = []
+  for (const { types, members, keys } of repeated) {
     if (shown.length === MOST) break
-    if (group.size < GROUP || shown.some(other => [...group].filter(one => other.has(one)).length >= GROUP)) continue
-    shown.push(group)
-    const keys = members.split(',').map(Number), names = [...group].map(type => model.types[type]!.name)
-    const evidence = keys.map(key => atReference(survey, [...called[key]!.to].find(([to]) => group.has(to))![1], `${model.types[called[key]!.type]!.name}.${called[key]!.member} goes over all of them`))
+    if (shown.some(other => types.filter(one => other.includes(one)).length >= GROUP)) continue
+    shown.push(types)
+    const calls = types.map((type, at) => members[at] === '' ? `new ${model.types[type]!.name}` : `${model.types[type]!.name}.${members[at]}`)
+    const evidence = keys.map(key => atReference(survey, called[key]!.to.get(types[0]!)!.find(at => model.references.member(at) === members[0])!, `${model.types[called[key]!.type]!.name}.${called[key]!.member} goes over all of them`))
     yield {
-      kind: 'always-used-together', id: `always-used-together:${[...group].map(type => model.types[type]!.id).sort().join('+')}`, subject: model.types[[...group][0]!]!.id, about: 'type',
-      sentence: `${listed(names)} are called together in ${plural(keys.length, 'place')}, by ${plural(new Set(keys.map(key => called[key]!.type)).size, 'type')}.`,
-      evidence, remedies: ['introduce-facade'], cost: { references: keys.length * group.size, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: keys.length }
+      kind: 'always-used-together', id: `always-used-together:${types.map(type => model.types[type]!.id).sort().join('+')}`, subject: model.types[types[0]!]!.id, about: 'type',
+      sentence: `${listed(calls)} are called together in ${plural(keys.length, 'place')}, by ${plural(new Set(keys.map(key => called[key]!.type)).size, 'type')}.`,
+      evidence, remedies: ['introduce-facade'], cost: { references: keys.length * types.length, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: keys.length }
     }
   }
+}
+
+/** The text that stands most often; of equally frequent ones the first. */
+function mostFrequent(texts: readonly string[]): string {
+  const counts = new Map<string, number>()
+  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
+  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0]
 }
 
 /** A difference in stability that small changes do not make. */
@@ -116,35 +149,45 @@ export const findLessStable: Finder = function* (survey) {
   }
 }
 
-/** Set-up of so many objects, in so many tests. */
-const OBJECTS = 3, TESTS = 3
+/** Set-up of so many objects, so many times. */
+const OBJECTS = 3, TIMES = 3
 
-/** Tests that build the same objects again and again. */
+/** What one place in a test builds: the references that create each type, in their order. */
+interface TestPlace { readonly built: Map<number, number[]> }
+
+/** Tests that build the same objects again and again. Where tests are functions without a name, as often as a file builds all of them. */
 export const findRepeatedSetup: Finder = function* (survey) {
   const { model } = survey
-  const built = new Map<string, { file: number; to: Map<number, number> }>()
+  const places = new Map<string, TestPlace>()
   for (let index = 0; index < model.references.length; index++) {
     const from = model.types[model.references.from(index)]!, to = model.references.to(index)
     if (!from.test || to < 0 || model.types[to]!.test || model.types[to]!.inert || model.references.kind(index) !== 'creates') continue
     const key = `${from.index}.${model.references.inMember(index)}`
-    const entry = built.get(key) ?? { file: from.file, to: new Map<number, number>() }
-    if (!entry.to.has(to)) entry.to.set(to, index)
-    built.set(key, entry)
+    const place = places.get(key) ?? { built: new Map<number, number[]>() }
+    listIn(place.built, to).push(index)
+    places.set(key, place)
   }
-  const sets = new Map<string, string[]>()
-  const entries = [...built].filter(([, { to }]) => to.size >= OBJECTS)
-  for (let a = 0; a < entries.length; a++) for (let b = a + 1; b < entries.length && b < a + 60; b++) {
-    const common = [...entries[a]![1].to.keys()].filter(one => entries[b]![1].to.has(one)).sort((x, y) => x - y)
-    if (common.length >= OBJECTS) sets.set(common.join(), entries.filter(([, { to }]) => common.every(one => to.has(one))).map(([key]) => key))
+  const wide = [...places.values()].filter(({ built }) => built.size >= OBJECTS)
+  const candidates = new Map<string, readonly number[]>()
+  const consider = (types: readonly number[]) => { if (types.length >= OBJECTS) candidates.set(types.join(), types) }
+  wide.forEach(({ built }, at) => {
+    const all = [...built.keys()].sort((x, y) => x - y)
+    consider(all)
+    consider(all.filter(type => built.get(type)!.length >= TIMES))
+    for (const other of wide.slice(at + 1, at + 60)) consider(all.filter(type => other.built.has(type)))
+  })
+  let best: { types: readonly number[]; setups: number[] } | undefined
+  for (const types of candidates.values()) {
+    const setups = wide.filter(({ built }) => types.every(type => built.has(type)))
+      .flatMap(({ built }) => built.get(types[0]!)!.slice(0, Math.min(...types.map(type => built.get(type)!.length))))
+    if (setups.length >= TIMES && (!best || types.length * setups.length > best.types.length * best.setups.length)) best = { types, setups }
   }
-  const [best] = [...sets].filter(([, keys]) => keys.length >= TESTS).sort((a, b) => b[0].split(',').length * b[1].length - a[0].split(',').length * a[1].length)
   if (!best) return
-  const types = best[0].split(',').map(Number)
-  const evidence = best[1].map(key => { const entry = built.get(key)!; return atReference(survey, entry.to.get(types[0]!)!, `builds ${listed(types.map(type => model.types[type]!.name), 8)}`) })
+  const { types, setups } = best
+  const evidence = setups.map(at => atReference(survey, at, `builds ${listed(types.map(type => model.types[type]!.name), 8)}`))
   yield {
     kind: 'repeated-test-setup', id: `repeated-test-setup:${types.map(type => model.types[type]!.id).join('+')}`, subject: model.types[types[0]!]!.id, about: 'type',
-    sentence: `${plural(best[1].length, 'test')} build ${listed(types.map(type => model.types[type]!.name), 6)} in the same way.`, evidence, remedies: ['builder-for-tests'],
-    cost: { references: best[1].length * types.length, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: best[1].length }
+    sentence: `${listed(types.map(type => model.types[type]!.name), 6)} are built together ${setups.length} times in tests.`, evidence, remedies: ['builder-for-tests'],
+    cost: { references: setups.length * types.length, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: setups.length }
   }
 }
-

@@ -102,6 +102,8 @@ export const findRefusedMembers: Finder = function* (survey) {
 /** Shared members that make two classes one shape. */
 const FEWEST_SHARED = 3
 const MOST_OF_THEM = 0.6
+/** What very different classes have in common. */
+const CLOSING = new Set(['close', 'dispose'])
 
 /** Classes with the same public methods and no abstraction in common, and those methods. */
 export interface SameShape { readonly types: readonly number[]; readonly members: readonly string[] }
@@ -124,7 +126,7 @@ function* shapesOf(survey: Survey): Generator<SameShape> {
   const hasExternalBase = new Set<number>()
   for (let index = 0; index < model.references.length; index++) if (model.references.to(index) < 0 && model.references.kind(index) === 'extends') hasExternalBase.add(model.references.from(index))
   const shapes = model.types.map(type => (type.kind !== 'class' || type.test || type.inert ? [] : type.members
-    .filter(one => one.public && !one.static && one.kind === 'method' && !['toString', 'equals', 'hashCode', 'compareTo', 'toJSON', 'dispose', 'close'].includes(one.name)).map(one => `${one.name}${one.signature}`)))
+    .filter(one => one.public && !one.static && one.kind === 'method' && !['toString', 'equals', 'hashCode', 'compareTo', 'toJSON'].includes(one.name)).map(one => `${one.name}${one.signature}`)))
   const having = new Map<string, number[]>()
   shapes.forEach((shape, type) => { for (const member of new Set(shape)) { const list = having.get(member); if (list) list.push(type); else having.set(member, [type]) } })
   const done = new Set<string>()
@@ -137,8 +139,10 @@ function* shapesOf(survey: Survey): Generator<SameShape> {
       ![...parents[type.index]!].some(parent => parents[other]!.has(parent)) && !parents[type.index]!.has(other) && !parents[other]!.has(type.index) && !(hasExternalBase.has(type.index) && hasExternalBase.has(other))).map(([other]) => other)
     const group = [type.index, ...alike].sort((a, b) => a - b)
     if (group.length < 2 || group.some(one => done.has(String(one)))) continue
-    for (const one of group) done.add(String(one))
     const common = [...shape].filter(member => group.every(one => shapes[one]!.includes(member))).map(member => member.slice(0, member.indexOf('(')))
+    // That both can be closed makes them alike only beside something of their own.
+    if (common.filter(name => !CLOSING.has(name)).length < FEWEST_SHARED - 1) continue
+    for (const one of group) done.add(String(one))
     yield { types: group, members: common }
   }
 }

@@ -135,6 +135,12 @@ export class Reach {
     return set
   }
 
+  /** What a member could reach at most, by whatever fits. */
+  ofMember(type: number, member: string): EffectSet {
+    const node = this.graph.nodeOf(type, member)
+    return node === undefined ? 0 : this.most[node]!
+  }
+
   private sureOf(type: number): EffectSet {
     const { firstNode } = this.graph
     let set = 0

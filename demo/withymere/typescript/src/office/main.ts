@@ -25,4 +25,7 @@ office.register.enter(sedge);
 office.desk.book({ craft: kingcup, flight: 'Teasel Rise', direction: Direction.Up, wantedAt: Date.now() });
 office.desk.book({ craft: sedge, flight: 'Bulrush Steps', direction: Direction.Down, wantedAt: Date.now() + 60_000 });
 console.log(`${office.desk.planDay('Teasel Rise')} slots, ${office.desk.pending()} waiting`);
+office.window.sellPassage('Sedge', 'Bulrush Steps', 4.8);
+void office.bridge.open();
+console.log(`${office.bridge.name} is ${office.bridge.isOpen() ? 'open' : 'closed'}`);
 console.log(office.close());

@@ -2,10 +2,12 @@ import { MastLink } from 'signal-kit';
 import { DayReport } from '../booking/day-report.js';
 import { PassageDesk } from '../booking/passage-desk.js';
 import { Queue } from '../booking/queue.js';
+import { TollWindow } from '../booking/toll-window.js';
 import { FleetRegister } from '../craft/fleet-register.js';
 import { KeeperRota } from '../locks/keeper-rota.js';
 import { LockFlight } from '../locks/lock-flight.js';
 import { LockKeeper } from '../locks/lock-keeper.js';
+import { SwingBridge } from '../locks/swing-bridge.js';
 import { NoticeBoard } from '../notices/notice-board.js';
 import { RadioSender } from '../notices/radio-sender.js';
 import { DeskPanel } from '../panel/desk-panel.js';
@@ -30,11 +32,13 @@ export class Office {
   readonly register = new FleetRegister();
   readonly rota = new KeeperRota();
   readonly hours = new OpeningHours([7, 20], [9, 16]);
+  readonly bridge = new SwingBridge('Osier Lane bridge', 0);
   readonly budget: WaterBudget;
   readonly flights: LockFlight[];
   readonly desk: PassageDesk;
   readonly reader: GaugeReader;
   readonly sender: RadioSender;
+  readonly window: TollWindow;
 
   constructor(settings: Settings, gauges: readonly Gauge[]) {
     Logbook.openIn(settings.logFolder);
@@ -52,6 +56,7 @@ export class Office {
     );
     this.reader = new GaugeReader(gauges, this.levels, this.desk);
     this.sender = new RadioSender(settings.mastHost, settings.mastPort, 2);
+    this.window = new TollWindow(this.ledger, this.log, settings.receiptFolder);
   }
 
   open(keepers: readonly string[]): number {

@@ -35,6 +35,9 @@ public final class Main {
         office.desk.book(new PassageRequest(kingcup, "Teasel Rise", Direction.UP, System.currentTimeMillis()));
         office.desk.book(new PassageRequest(sedge, "Bulrush Steps", Direction.DOWN, System.currentTimeMillis() + 60_000));
         System.out.println(office.desk.planDay("Teasel Rise") + " slots, " + office.desk.pending() + " waiting");
+        office.window.sellPassage("Sedge", "Bulrush Steps", 4.8);
+        office.bridge.open();
+        System.out.println(office.bridge.isOpen() ? "bridge open" : "bridge closed");
         System.out.println(office.close());
     }
 }

@@ -8,11 +8,13 @@ import sluicedisplay.DisplayView;
 import withymere.booking.DayReport;
 import withymere.booking.PassageDesk;
 import withymere.booking.PassageQueue;
+import withymere.booking.TollWindow;
 import withymere.craft.Dimensions;
 import withymere.craft.FleetRegister;
 import withymere.locks.KeeperRota;
 import withymere.locks.LockFlight;
 import withymere.locks.LockKeeper;
+import withymere.locks.SwingBridge;
 import withymere.notices.NoticeBoard;
 import withymere.notices.RadioSender;
 import withymere.panel.DeskPanel;
@@ -36,11 +38,13 @@ public class Office {
     final FleetRegister register = new FleetRegister();
     final KeeperRota rota = new KeeperRota();
     final OpeningHours hours = new OpeningHours(new OpeningHours.Span(7, 20), new OpeningHours.Span(9, 16));
+    final SwingBridge bridge = new SwingBridge("Osier Lane bridge", 0);
     final WaterBudget budget;
     final List<LockFlight> flights;
     final PassageDesk desk;
     final GaugeReader reader;
     final RadioSender sender;
+    final TollWindow window;
 
     public Office(Settings settings, List<Gauge> gauges) {
         Logbook.openIn(settings.logFolder());
@@ -52,6 +56,7 @@ public class Office {
         desk = new PassageDesk(queue, flights, register, rota, board, ledger, log, budget, levels, settings.receiptFolder(), mast);
         reader = new GaugeReader(gauges, levels, desk);
         sender = new RadioSender(settings.mastHost(), settings.mastPort(), 2);
+        window = new TollWindow(ledger, log, settings.receiptFolder());
     }
 
     public int open(List<String> keepers) {
