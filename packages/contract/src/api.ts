@@ -28,7 +28,7 @@ export const SetAsideSchema = z.strictObject({ finding: z.string().min(1).max(40
 export const HistorySchema = z.strictObject({ commits: z.int().min(1).max(200) })
 
 /** What can be taken along: tables as CSV, graphs as GraphML, a survey as one page. */
-export const ExportSchema = z.enum(['types.csv', 'modules.csv', 'findings.csv', 'dependencies.csv', 'modules.graphml', 'files.graphml', 'types.graphml', 'survey.html'])
+export const ExportSchema = z.enum(['types.csv', 'modules.csv', 'findings.csv', 'dependencies.csv', 'cycles.csv', 'modules.graphml', 'files.graphml', 'types.graphml', 'survey.html'])
 export type ExportName = z.infer<typeof ExportSchema>
 
 /** A what-if: these collaborators of a type handed in as abstractions. */

@@ -124,12 +124,19 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.get('/api/projects/:id/compare', async (request, response) => { response.json(need(await history.compare(await project(request), Number(text(request, 'before')), Number(text(request, 'after'))))) })
   app.get('/api/projects/:id/branch', async (request, response) => { response.json(await history.branch(await project(request))) })
   app.get('/api/projects/:id/events', async (request, response) => { followProject(projects, watching, await project(request), response) })
+  const attach = (response: Response, { name }: ProjectRecord, what: string, content: string): void => {
+    const type = what.endsWith('.csv') ? 'text/csv' : what.endsWith('.html') ? 'text/html' : 'application/xml'
+    response.set('Content-Disposition', `attachment; filename="${name.replace(/[^\w.-]+/g, '-')}-${what}"`).type(type).send(content)
+  }
+  app.get('/api/projects/:id/export/changes.csv', async (request, response) => { const record = await project(request); attach(response, record, 'changes.csv', await changes.csv(record.id)) })
+  app.get('/api/projects/:id/export/comparison.html', async (request, response) => {
+    const record = await project(request)
+    attach(response, record, 'comparison.html', need(await history.page(record, Number(text(request, 'before')), Number(text(request, 'after')))))
+  })
   app.get('/api/projects/:id/export/:what', async (request, response) => {
     const record = await project(request), what = ExportSchema.safeParse(request.params.what)
     if (!what.success) throw new Refused(refusal('NOT_FOUND', 'There is no such thing to take along.'))
-    const content = need(await projects.ask(record, 'exported', [what.data, record.name]))
-    const type = what.data.endsWith('.csv') ? 'text/csv' : what.data.endsWith('.html') ? 'text/html' : 'application/xml'
-    response.set('Content-Disposition', `attachment; filename="${record.name.replace(/[^\w.-]+/g, '-')}-${what.data}"`).type(type).send(content)
+    attach(response, record, what.data, need(await projects.ask(record, 'exported', [what.data, record.name])))
   })
   app.get('/api/projects/:id/choices', async (request, response) => { response.json(need(await projects.ask(await project(request), 'choices', [text(request, 'remedy')]))) })
   app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list((await project(request)).id)) })

@@ -3,6 +3,7 @@ import type { Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { ChangeView, TrialView } from '@hollowmoor/contract/views'
+import { csvOf } from '@hollowmoor/core/export/csv'
 import { hunksOf, unifiedDiff, withHunks } from '@hollowmoor/core/edit/diff'
 import type { CommitPlan } from '@hollowmoor/core/edit/patch-series'
 import { patchSeries } from '@hollowmoor/core/edit/patch-series'
@@ -31,6 +32,13 @@ export class Changes {
 
   async list(projectId: number): Promise<ChangeView[]> {
     return (await ChangeRecord.findAll({ where: { projectId }, order: [['id', 'DESC']], limit: 100 })).map(record => ({ ...this.view(record), files: [] }))
+  }
+
+  /** All changes of a project as a table, newest first. */
+  async csv(projectId: number): Promise<string> {
+    const records = await ChangeRecord.findAll({ where: { projectId }, order: [['id', 'DESC']] })
+    return csvOf(['id', 'state', 'title', 'steps', 'files', 'refused because', 'trial'], records.map(({ id, state, steps, files, refusal, trial }) =>
+      [id, state, steps.map(step => step.title).join(', then '), steps.length, files.length, refusal, trial?.verdict ?? null]))
   }
 
   view(record: ChangeRecord): ChangeView {

@@ -4,6 +4,8 @@ import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { BranchView, ComparisonView, HistoryRow, JobView } from '@hollowmoor/contract/views'
 import { compareSurveys } from '@hollowmoor/core/compare/compare'
 import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
+import type { KeptSurvey } from '@hollowmoor/core/export/comparison-page'
+import { comparisonPage } from '@hollowmoor/core/export/comparison-page'
 import type { CommitInfo } from '@hollowmoor/host/commit-source'
 import { baseBranch, commitOfLine, forkPoint, lastCommits } from '@hollowmoor/host/commit-source'
 import type { Jobs } from './jobs.js'
@@ -42,11 +44,26 @@ export class History {
   }
 
   async compare(project: ProjectRecord, before: number, after: number): Promise<ComparisonView | Refusal> {
-    const [first, second] = await Promise.all([before, after].map(id => HistoryRecord.findOne({ where: { id, projectId: project.id } })))
-    if (!first || !second) return refusal('NOT_FOUND', 'One of the two surveys is not kept any more; choose another.')
+    const both = await this.both(project, before, after)
+    if (isRefusal(both)) return both
+    const [first, second] = both
     const newest = await HistoryRecord.findOne({ where: { projectId: project.id, kind: 'survey' }, order: [['id', 'DESC']], attributes: ['id'] })
     // Lines are asked of git only as they stand now.
     return comparisonView(unpacked(first.digest), unpacked(second.digest), newest?.id === second.id ? project.path : null)
+  }
+
+  /** Two kept surveys compared, as one page to hand round. */
+  async page(project: ProjectRecord, before: number, after: number): Promise<string | Refusal> {
+    const both = await this.both(project, before, after)
+    if (isRefusal(both)) return both
+    const told = ({ at, commit, subject }: HistoryRecord) => [`${at.slice(0, 16).replace('T', ' ')}`, commit?.slice(0, 10) ?? '', subject].filter(text => text !== '').join(', ')
+    const [first, second] = both.map(record => ({ told: told(record), digest: unpacked(record.digest) })) as [KeptSurvey, KeptSurvey]
+    return comparisonPage(project.name, first, second)
+  }
+
+  private async both(project: ProjectRecord, before: number, after: number): Promise<readonly [HistoryRecord, HistoryRecord] | Refusal> {
+    const [first, second] = await Promise.all([before, after].map(id => HistoryRecord.findOne({ where: { id, projectId: project.id } })))
+    return first && second ? [first, second] : refusal('NOT_FOUND', 'One of the two surveys is not kept any more; choose another.')
   }
 
   /** Surveys the last commits that touched the project, those that are not yet known. */

@@ -14,7 +14,7 @@ export function csvOf(header: readonly string[], rows: Iterable<readonly (string
   return `${lines.join('\r\n')}\r\n`
 }
 
-export const CSV_TABLES = ['types', 'modules', 'findings', 'dependencies'] as const
+export const CSV_TABLES = ['types', 'modules', 'findings', 'dependencies', 'cycles'] as const
 export type CsvTable = (typeof CSV_TABLES)[number]
 
 export function tableAsCsv(survey: Survey, table: CsvTable): string {
@@ -31,5 +31,7 @@ export function tableAsCsv(survey: Survey, table: CsvTable): string {
       const { file, line } = model.references.at(references[0]!)
       return [model.types[from]!.id, model.types[to]!.id, references.length, model.files[file]!.path, line]
     }))
+    case 'cycles': return csvOf(['level', 'within', 'size', 'members', 'references', 'references at least', 'at run time', 'cut'], ([['modules', survey.moduleCycles], ['files', survey.fileCycles], ['types', survey.typeCycles]] as const)
+      .flatMap(([level, cycles]) => cycles.map(({ within, members, atRunTime, cut }) => [level, within, members.length, members.join(' '), cut.references, cut.lowerBound, atRunTime ? 'yes' : 'no', cut.dependencies.map(one => `${one.from} > ${one.to}`).join('; ')])))
   }
 }

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../../api/client'
+import TakeAlong from '../../components/TakeAlong.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { counted } from '../../labels'
 import { useProjectStore } from '../../stores/project'
@@ -18,6 +19,7 @@ const words: Record<string, string> = { planning: 'being planned', refused: 'ref
   <div class="page">
     <h1><strong>{{ counted(list.data.value?.length ?? 0, 'change') }}</strong>, {{ written }} of them in your files.</h1>
     <section class="sheet list">
+      <header v-if="list.data.value?.length"><span /><TakeAlong :project="id" :files="[{ what: 'changes.csv', label: 'CSV' }]" /></header>
       <p v-if="list.data.value?.length === 0" class="empty">None yet. Open a <RouterLink :to="{ name: 'classes', params: { project: id } }">class</RouterLink> and choose a remedy.</p>
       <table v-else class="plain"><tbody>
         <tr v-for="one in list.data.value" :key="one.id">

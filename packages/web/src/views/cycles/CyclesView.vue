@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { CycleRow } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import CodeReference from '../../components/CodeReference.vue'
+import TakeAlong from '../../components/TakeAlong.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { useWhatIf } from '../../composables/useWhatIf'
 import { counted, labelOf } from '../../labels'
@@ -101,6 +102,7 @@ const turnRound = (one: { from: string; to: string }) => ({
               <strong>{{ named(row, 4) }}</strong><br /><span class="soft">{{ counted(row.members.length, 'member') }}, cut {{ row.cost }}{{ row.cost === row.lowerBound ? '' : ` (at least ${row.lowerBound})` }}{{ row.atRunTime ? '' : ', types only' }}</span>
             </button>
           </section>
+          <footer><TakeAlong :project="id" :files="[{ what: 'cycles.csv', label: 'all cycles as CSV' }]" /></footer>
         </nav>
         <section class="sheet middle">
           <header><h2>The order that the cut leaves. Each depends on those below it; notched: what leads back up</h2></header>

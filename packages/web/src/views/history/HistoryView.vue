@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, followJob } from '../../api/client'
 import ComparisonPanel from '../../components/ComparisonPanel.vue'
+import TakeAlong from '../../components/TakeAlong.vue'
 import { useLoaded } from '../../composables/useLoaded'
 import { counted } from '../../labels'
 import { useProjectStore } from '../../stores/project'
@@ -69,7 +70,7 @@ const free = (row: (typeof rows.value)[number]) => row.shares.verdicts.alone + r
           </tr></tbody>
         </table></div>
       </section>
-      <section class="sheet right"><header><h2>What is different between the two</h2></header>
+      <section class="sheet right"><header><h2>What is different between the two</h2><TakeAlong v-if="comparison.data.value" :project="id" :files="[{ what: `comparison.html?before=${before}&after=${after}`, label: 'page to hand round' }]" /></header>
         <ComparisonPanel v-if="comparison.data.value" :comparison="comparison.data.value" :root="store.project?.path ?? ''" :project="id" />
         <p v-else class="empty">{{ rows.length < 2 ? 'One survey so far: survey again after a change, or survey earlier commits.' : 'Choose two surveys.' }}</p>
       </section>
