@@ -13,7 +13,7 @@ describe('offers', () => {
   test('have ids that stay while the code moves, and name what is done', () => {
     const ids = (source: typeof files) => { const { survey, writer } = readProject(source); return offersOf(survey, writer).map(offer => offer.id) }
     const before = ids(files)
-    expect(before).toEqual(['extract-interface:desk.ts#Desk', 'inject:desk.ts#Desk:log.ts#Log@log', 'extract-interface:log.ts#Log'])
+    expect(before).toEqual(['extract-interface:desk.ts#Desk', 'inject:desk.ts#Desk:log.ts#Log@log', 'extract-interface:log.ts#Log', 'wrap-library:log.ts#Log:runtime.console'])
     expect(ids({ ...files, 'desk.ts': `// one line more\n${files['desk.ts']}` })).toEqual(before)
   })
 

@@ -138,6 +138,7 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
     if (!what.success) throw new Refused(refusal('NOT_FOUND', 'There is no such thing to take along.'))
     attach(response, record, what.data, need(await projects.ask(record, 'exported', [what.data, record.name])))
   })
+  app.get('/api/projects/:id/wraps', async (request, response) => { response.json(need(await projects.ask(await project(request), 'wraps', [text(request, 'external')]))) })
   app.get('/api/projects/:id/choices', async (request, response) => { response.json(need(await projects.ask(await project(request), 'choices', [text(request, 'remedy')]))) })
   app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list((await project(request)).id)) })
   app.post('/api/projects/:id/changes', async (request, response) => {

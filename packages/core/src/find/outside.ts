@@ -28,7 +28,7 @@ export const findWelded: Finder = function* (survey) {
     yield {
       kind: 'welded-to-the-outside', id: `welded-to-the-outside:${type.id}`, subject: type.id, about: 'type',
       sentence: `${type.name} builds or fetches ${listed(welded.map(({ joint }) => nameOf(joint)))} itself, and so reaches ${listed(effectsInWords(welded.reduce((set, { behind }) => set | behind, 0)))}.`,
-      evidence, remedies: ['extract-interface', 'inject'],
+      evidence, remedies: [...(welded.some(({ joint }) => joint.to >= 0) ? ['extract-interface', 'inject'] as const : []), ...(welded.some(({ joint }) => joint.to < 0) ? ['wrap-library'] as const : [])],
       cost: { references: evidence.length, files: filesOf(evidence) + welded.length, steps: welded.length * 2 },
       frees: { modules: 0, types: outsideOf(left) === 0 && notKnownOf(left) === 0 ? 1 : 0, clients: 0 }
     }

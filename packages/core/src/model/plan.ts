@@ -118,6 +118,35 @@ export interface MoveTypePlan {
   readonly module: string
 }
 
+/** What the objects of a class use of one library, or of the language's runtime for one effect. */
+export interface OutsideUses {
+  readonly key: string
+  /** What is shown: `node:fs` or `the clock`. */
+  readonly label: string
+  /** Proposed names of the interface and of the class in front of it. */
+  readonly name: string
+  readonly implementation: string
+  /** Uses that can be put behind an interface. */
+  readonly uses: number
+  /** Number of places that would be edited, at most. */
+  readonly edits: number
+  readonly files: number
+}
+
+/** What a class uses of a library, behind an interface of the project's own, which it is handed. */
+export interface WrapLibraryPlan {
+  readonly type: string
+  /** Key of the uses, as `outsideUses` gives it. */
+  readonly uses: string
+  /** Names of the interface and of the class that implements it, or null for the proposed ones. Where they exist, they are extended. */
+  readonly name: string | null
+  readonly implementation: string | null
+  /** Folder that both are put in, or null for one at the root of the sources. */
+  readonly folder: string | null
+  /** Keeps a default for callers that are not changed. */
+  readonly withDefault: boolean
+}
+
 /** A place where a class builds or fetches a collaborator itself. */
 export interface InjectionPoint {
   readonly key: string
@@ -143,6 +172,9 @@ export interface LanguageWriter {
   extractInterface(plan: ExtractInterfacePlan): StepOutcome
   injectionPoints(type: string): readonly InjectionPoint[]
   inject(plan: InjectPlan): StepOutcome
+  /** What the objects of a class use of libraries themselves, as far as it can be put behind an interface. */
+  outsideUses(type: string): readonly OutsideUses[]
+  wrapLibrary(plan: WrapLibraryPlan): StepOutcome
   /** Members of an interface that a role of it could have, in order; none where it cannot be divided. */
   dividedMembers(type: string): readonly string[]
   splitInterface(plan: SplitInterfacePlan): StepOutcome

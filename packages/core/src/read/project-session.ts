@@ -1,4 +1,4 @@
-import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, SplitInterfacePlan, StepOutcome } from '../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -69,6 +69,8 @@ class ProjectWriter implements LanguageWriter {
   extractInterface(plan: ExtractInterfacePlan): StepOutcome { return this.of(plan.type)?.extractInterface(plan) ?? this.unknown(plan.type) }
   injectionPoints(type: string): readonly InjectionPoint[] { return this.of(type)?.injectionPoints(type) ?? [] }
   inject(plan: InjectPlan): StepOutcome { return this.of(plan.type)?.inject(plan) ?? this.unknown(plan.type) }
+  outsideUses(type: string): readonly OutsideUses[] { return this.of(type)?.outsideUses(type) ?? [] }
+  wrapLibrary(plan: WrapLibraryPlan): StepOutcome { return this.of(plan.type)?.wrapLibrary(plan) ?? this.unknown(plan.type) }
   dividedMembers(type: string): readonly string[] { return this.of(type)?.dividedMembers(type) ?? [] }
   splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.of(plan.type)?.splitInterface(plan) ?? this.unknown(plan.type) }
   replaceableMethods(type: string): readonly string[] { return this.of(type)?.replaceableMethods(type) ?? [] }

@@ -11,9 +11,10 @@ import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 import { sharedInterfaceRemedy } from './shared-interface.js'
 import { splitInterfaceRemedy } from './split-interface.js'
+import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

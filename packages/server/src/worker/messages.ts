@@ -1,7 +1,7 @@
 import type { ExportName, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type {
-  ChangingView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
+  ChangingView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, OfferView, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
@@ -37,6 +37,8 @@ export interface ProjectCalls {
   /** What would be of a type with some of its collaborators plugged. */
   plugged(type: string, collaborators: readonly string[]): PluggedView | Refusal
   /** A table, a graph or a page to take along. */
+  /** What wraps an external wherever it is used. */
+  wraps(external: string): readonly OfferView[] | Refusal
   exported(what: ExportName, title: string): string | Refusal
   findings(): readonly FindingRow[] | Refusal
   finding(id: string): FindingView | Refusal

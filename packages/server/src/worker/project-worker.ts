@@ -20,7 +20,7 @@ import { findingRows, findingView } from './finding-views.js'
 import { packSlice } from './packed-survey.js'
 import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
 import { pluggedView } from './reach-views.js'
-import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow } from './views.js'
+import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow, wrapOffers } from './views.js'
 
 class Cancelled extends Error {}
 
@@ -69,6 +69,7 @@ const calls: ProjectCalls = {
     const index = open.survey.model.typeIndex.get(type)
     return index === undefined ? refusal('TYPE_UNKNOWN', `There is no type ${type} in the last survey.`, type) : pluggedView(open.survey, index, collaborators)
   }),
+  wraps: external => withProject(open => { const writer = open.session.writer(open.state); return wrapOffers(open.survey, external, type => offersOf(open.survey, writer, type)) }),
   exported: (what, title) => withProject(open => exported(open.survey, what, title)),
   findings: () => withProject(open => findingRows(open.survey, path => open.textOf(path))),
   finding: id => withProject(open => findingView(open.survey, id, path => open.textOf(path)) ?? refusal('NOT_FOUND', 'This finding is not there any more: what it was about has changed.', id)),

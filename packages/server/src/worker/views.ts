@@ -2,6 +2,8 @@ import type {
   ClassView, CycleLevel, CycleRow, CycleView, GraphView, JointView, LandView, MeasuredEffect, OfferView, ReferenceView, SurveySummary, TypeRow
 } from '@hollowmoor/contract/views'
 import { labelOf } from '@hollowmoor/contract/labels'
+import { kindsIn } from '@hollowmoor/core/effect/kinds'
+import type { Joint } from '@hollowmoor/core/measure/joints'
 import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
 import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
 import { findingsOf } from '@hollowmoor/core/find/findings'
@@ -132,7 +134,7 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     return {
       kind: joint.kind, reason: joint.reason, behind: joint.kind === 'plugged' || joint.kind === 'inert' ? [] : to ? effectsBehind(survey, joint.to) : effectsOfExternal(survey, joint.references), pure: joint.kind === 'welded' && to !== null && survey.reach.isPure(joint.to), name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
       firstFile: model.files[first.file]!.path, firstLine: first.line,
-      remedies: to === null ? [] : offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
+      remedies: offers.filter(to === null ? wrapping(survey, id, joint) : offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
     }
   })
   const implementers = dependenciesOn(survey, index).filter(one => one.references.some(at => ['implements', 'extends'].includes(model.references.kind(at))))
@@ -143,6 +145,19 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     reach: reachView(survey, index, searching), ...insideView(survey, index), findings: findingsAbout(survey, id, textOf),
     cycles: survey.typeCycles.filter(cycle => cycle.members.includes(id)).map(cycle => cycleRow('types', cycle))
   }
+}
+
+/** Tells the offers that put what a type uses of an external behind an interface: told by its name, or by what it touches of the language's own runtime. */
+function wrapping(survey: Survey, id: string, { external, references }: Joint): (offer: OfferView) => boolean {
+  const keys = new Set([external, ...kindsIn(survey.reach.behind(references)).flatMap(kind => [`runtime.${kind}`, `jdk.${kind}`])].map(key => `wrap-library:${id}:${key}`))
+  return offer => keys.has(offer.id)
+}
+
+/** What wraps an external wherever it is used, class by class. */
+export function wrapOffers({ model }: Survey, external: string, offersOf: (type: string) => readonly OfferView[]): OfferView[] {
+  const types = new Set<number>()
+  for (let at = 0; at < model.references.length; at++) if (model.references.to(at) < 0 && model.references.external(at) === external && !model.types[model.references.from(at)]!.test) types.add(model.references.from(at))
+  return [...types].flatMap(type => { const { id } = model.types[type]!; return offersOf(id).filter(offer => offer.id === `wrap-library:${id}:${external}`) })
 }
 
 /** References of one dependency at a level, each with the lines around it. At most 300. */

@@ -3,7 +3,7 @@ import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
 import type {
   BranchView, ChangeView, ChangingView, ChoiceView, ClassView, ComparisonView, CycleRow, CycleView, FindingRow, FindingView, GitView, HistoryRow,
-  JobView, LandView, NewBranchView, PluggedView, ProjectView, ReferenceView, TypeRow
+  JobView, LandView, NewBranchView, OfferView, PluggedView, ProjectView, ReferenceView, TypeRow
 } from '@hollowmoor/contract/views'
 
 /** An answer that says no: what happened, and what to do next. */
@@ -38,6 +38,7 @@ export const api = {
   git: (id: number) => request<GitView | null>('GET', at(id, '/git')),
   stale: (id: number) => request<{ changed: string[] }>('GET', at(id, '/stale')),
   land: (id: number) => request<LandView>('GET', at(id, '/land')),
+  wraps: (id: number, external: string) => request<OfferView[]>('GET', `${at(id, '/wraps')}?${query({ external })}`),
   changing: (id: number) => request<ChangingView | null>('GET', at(id, '/changing')),
   fabric: (id: number) => request<Fabric>('GET', at(id, '/fabric')),
   cycles: (id: number) => request<CycleRow[]>('GET', at(id, '/cycles')),

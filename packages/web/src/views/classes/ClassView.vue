@@ -34,7 +34,8 @@ const keyOf = (one: JointView) => one.type ?? one.name
 const count = (kind: string) => view.value?.joints.filter(one => one.kind === kind).length ?? 0
 const show = (query: Record<string, string | undefined>) => router.push({ query: { type: type.value, ...query } })
 /** Remedies of the class as a whole; what is injected stands beside its collaborator. */
-const remedies = computed(() => (view.value?.offers ?? []).filter(offer => offer.remedy !== 'inject'))
+/** What is done at one joint is offered there. */
+const remedies = computed(() => (view.value?.offers ?? []).filter(offer => offer.remedy !== 'inject' && !view.value!.joints.some(joint => joint.remedies.some(one => one.id === offer.id))))
 const noRemedy = computed(() => {
   const row = view.value!.row
   if (row.test) return 'it is test code'

@@ -37,6 +37,13 @@ const rows = computed(() => (showAside.value ? aside.value : open.value).filter(
   .sort((a, b) => (byChanges.value ? worthOf(b) - worthOf(a) : 0)))
 const chosen = useLoaded([() => store.version, chosenId], () => (chosenId.value === null ? null : api.finding(id, chosenId.value)))
 const finding = computed(() => (chosenId.value === null ? null : chosen.data.value))
+/** A library is wrapped class by class, in one change. */
+const wraps = useLoaded([() => finding.value?.id], () => (finding.value?.about === 'external' ? api.wraps(id, finding.value.subject) : null))
+const linkOf = (row: FindingRow, remedy: string) => {
+  if (row.about !== 'external' || remedy !== 'wrap-library') return remedyLink(id, row, remedy)
+  const steps = wraps.data.value?.map(offer => offer.id) ?? []
+  return steps.length === 0 || !steps[0]!.endsWith(`:${row.subject}`) ? null : { name: 'new-change', params: { project: id }, query: { step: steps } }
+}
 const set = (query: Record<string, string | undefined>) => router.push({ query: { ...route.query, ...query } })
 const reason = ref('')
 const asking = ref(false)
@@ -83,7 +90,7 @@ async function takeBack(row: FindingRow): Promise<void> {
         </header>
         <div class="block">
           <p class="sentence">{{ finding.sentence }}</p>
-          <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="remedyLink(id, finding, one)" :to="remedyLink(id, finding, one)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} (by hand for now)</span></template>.</p>
+          <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="linkOf(finding, one)" :to="linkOf(finding, one)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} ({{ one === 'wrap-library' && wraps.loading.value ? 'looking where it can be' : 'by hand for now' }})</span></template>.</p>
           <details><summary>Why it stands here</summary><p class="soft">{{ finding.rank }}<template v-if="byChanges"> Times {{ (changing.data.value?.weights[finding.id] ?? 1).toFixed(1) }}, because its code changes often.</template></p></details>
           <p v-if="finding.setAside">Set aside: {{ finding.setAside.reason }} <el-button size="small" @click="takeBack(finding)">Take it back</el-button></p>
           <p v-else-if="!asking"><el-button size="small" @click="asking = true">Set aside…</el-button></p>

@@ -1,4 +1,4 @@
-import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -15,6 +15,7 @@ import { publicMethods } from './interface-members.js'
 import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
+import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
 
 /** Writes planned steps in Java, each on the result of the one before. */
 export class JavaWriter implements LanguageWriter {
@@ -59,6 +60,13 @@ export class JavaWriter implements LanguageWriter {
   inject(plan: InjectPlan): StepOutcome {
     return this.take(plan.type, symbol => injectInJava(plan, symbol, this.context))
   }
+
+  outsideUses(type: string): readonly OutsideUses[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? javaOutsideUses(symbol, this.context) : []
+  }
+
+  wrapLibrary(plan: WrapLibraryPlan): StepOutcome { return this.take(plan.type, symbol => wrapJavaLibrary(plan, symbol, this.context)) }
 
   dividedMembers(type: string): readonly string[] {
     const symbol = this.bound.classById(type)

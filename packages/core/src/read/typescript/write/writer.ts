@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, PlanRefusal, SplitInterfacePlan, StepOutcome } from '../../../model/plan.js'
+import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -14,6 +14,7 @@ import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
 import { canMoveType, moveType } from './move-type.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
+import { outsideUses, wrapLibrary } from './wrap-library.js'
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export class TypeScriptWriter implements LanguageWriter {
@@ -68,6 +69,16 @@ export class TypeScriptWriter implements LanguageWriter {
   inject(plan: InjectPlan): StepOutcome {
     const node = this.classOf(plan.type) ?? this.unitOf(plan.type)
     return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  }
+
+  outsideUses(type: string): readonly OutsideUses[] {
+    const node = this.classOf(type)
+    return node ? outsideUses(type, node, this.state) : []
+  }
+
+  wrapLibrary(plan: WrapLibraryPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(wrapLibrary(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   private interfaceOf(id: string): ts.InterfaceDeclaration | undefined {

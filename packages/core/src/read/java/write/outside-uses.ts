@@ -1,0 +1,175 @@
+import type { EffectKind } from '../../../effect/kinds.js'
+import { catalogueOf } from '../../../effect/shipped.js'
+import { ClassSymbol, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { Type } from '../../binding/types.js'
+import { plainType } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { parentOf } from '../bound-program.js'
+import { modifiersOf } from '../declare.js'
+import type { JavaFile } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { classAround } from './class-around.js'
+import type { JavaWriteContext } from './context.js'
+import { handledExceptions } from './handled-exceptions.js'
+import { placeOf } from './place.js'
+import { argumentNodes } from './portable.js'
+
+/** A use of the outside that can be put behind an interface: one call or creation. */
+export interface JavaOutsideUse {
+  readonly node: Node
+  /** The method or constructor that runs. */
+  readonly method: MethodSymbol
+  /** What is handed over, in order, with the type that is wanted. Literals and constants are none of it. */
+  readonly passed: readonly { readonly node: Node; readonly type: Type }[]
+  readonly result: Type
+  /** Checked exceptions that may come of it where it stands. */
+  readonly thrown: readonly ClassSymbol[]
+}
+
+/** What a class uses of one library, or of the JDK for one effect. */
+export interface JavaOutsideGroup {
+  readonly key: string
+  readonly external: string
+  readonly effect: EffectKind
+  readonly uses: JavaOutsideUse[]
+  readonly stays: { readonly line: number; readonly why: string }[]
+}
+
+const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 'reads'])
+/** Effects whose calls in the JDK throw nothing that has to be handled. */
+const QUIET: ReadonlySet<EffectKind> = new Set(['clock', 'randomness', 'environment', 'console'])
+
+/** Others of the JDK that throw nothing. */
+const QUIET_METHODS: ReadonlySet<string> = new Set(['exists', 'notExists', 'isDirectory', 'isRegularFile', 'isSymbolicLink', 'isReadable', 'isWritable', 'isExecutable'].map(name => `java.nio.file.Files.${name}`))
+
+/** Whether a package is the JDK's, of which a group is told by what it touches. */
+export function isJdk(external: string): boolean { return /^javax?\./.test(external) }
+
+/** What the objects of a class use of the outside themselves, by what it is, in source order. Linear in the references and nodes of its file. */
+export function findJavaOutsideUses(owner: ClassSymbol, context: JavaWriteContext): JavaOutsideGroup[] {
+  const { bound, state } = context
+  const declared = bound.program.declarations.get(owner)
+  const file = declared && bound.file(declared.file.path)?.java
+  const facts = file && state.facts.files.find(one => one.path === file.path)
+  if (!file || !facts) return []
+  const groups = new Map<string, JavaOutsideGroup>()
+  const seen = new Set<Node>()
+  let starts: Map<number, Node> | undefined
+  for (const reference of [...facts.references].sort((a, b) => a.span.start - b.span.start)) {
+    if (reference.from !== owner.id || !reference.external || reference.typeOnly || !KINDS.has(reference.kind)) continue
+    const effect = catalogueOf('java').effectOf(reference.to, reference.member)
+    if (effect === 'pure' || effect === 'logging' || effect === 'unresolved' || effect === 'framework' || effect === 'user-interface') continue
+    const key = isJdk(reference.to) ? `jdk.${effect}` : reference.to
+    let group = groups.get(key)
+    if (!group) groups.set(key, group = { key, external: reference.to, effect, uses: [], stays: [] })
+    starts ??= namesByStart(file)
+    const name = starts.get(reference.span.start)
+    const found = name === undefined ? 'it is not found any more' : useAround(name, effect, owner, file, context)
+    if (typeof found === 'string') group.stays.push({ line: reference.span.line, why: found })
+    else if (!seen.has(found.node)) { seen.add(found.node); group.uses.push(found) }
+  }
+  return [...groups.values()]
+}
+
+function namesByStart({ tree }: JavaFile): Map<number, Node> {
+  const found = new Map<number, Node>()
+  for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Identifier || tree.kind(at) === Kind.TypeIdentifier) found.set(tree.start(at), at)
+  return found
+}
+
+function useAround(name: Node, effect: EffectKind, owner: ClassSymbol, file: JavaFile, { bound }: JavaWriteContext): JavaOutsideUse | string {
+  const { tree } = file
+  const node = callAround(name, file)
+  if (node === NONE) return 'it is no call'
+  const method = file.meaning(tree.kind(node) === Kind.MethodInvocation ? tree.child(node, Field.Name) : node)
+  if (!(method instanceof MethodSymbol) || method.owner.source) return 'what it calls is not known'
+  if (classAround(file, node) !== owner) return 'it stands in a class within'
+  const declared = bound.program.declarations.get(owner)!
+  const place = placeOf(tree, node, declared.body)
+  if (place.kind === 'field') return 'it is in the initialiser of a field, which runs before anything could be handed in'
+  if (place.kind === 'initialiser') return 'it is in an initialiser, which runs before anything could be handed in'
+  if (modifiersOf(tree, place.member) & Flags.Static) return 'it is in a static method, so that no object could hand it in'
+  if (place.inConstructorCall) return 'it is handed to another constructor'
+  if (place.deferred === 'class') return 'it stands in a class within'
+  const receiver = receiverProblem(node, method, file)
+  if (receiver) return receiver
+  if (method.signature.typeParameters.length > 0 || (method.owner.typeParameters.length > 0 && !method.isStatic)) return 'it is generic'
+  if (tree.kind(node) === Kind.ObjectCreationExpression && tree.contains(node, Kind.ClassBody)) return 'it makes a class of its own'
+  const result = tree.kind(node) === Kind.ObjectCreationExpression ? plainType(method.owner) : method.signature.result
+  if (!isPlainData(result)) return `its type belongs to the library`
+  const passed: { node: Node; type: Type }[] = []
+  for (const [index, argument] of argumentNodes(file, node).entries()) {
+    if (isConstant(argument, file)) continue
+    const type = wantedType(method, index, argumentNodes(file, node).length)
+    if (!type || !isPlainData(type)) return `${tree.textOf(argument)} goes where a type of the library is wanted`
+    if (tree.kind(argument) === Kind.LambdaExpression || tree.kind(argument) === Kind.MethodReference) return 'a function is handed over'
+    passed.push({ node: argument, type })
+  }
+  if (isJdk(method.owner.packageName) && (QUIET.has(effect) || QUIET_METHODS.has(`${method.owner.id}.${method.name}`))) return { node, method, passed, result, thrown: [] }
+  const thrown = handledExceptions(node, place.member, file, declared.scope, bound)
+  return thrown === null ? 'it is in a lambda, where what it may throw is not known' : { node, method, passed, result, thrown }
+}
+
+/** The call or creation that a name begins: `now` in `LocalDate.now()`, `out` in `System.out.println(...)`. */
+function callAround(name: Node, { tree }: JavaFile): Node {
+  for (let at = name; ;) {
+    const parent = parentOf(tree, at), kind = tree.kind(parent)
+    if (kind === Kind.MethodInvocation && (tree.child(parent, Field.Name) === at || tree.child(parent, Field.Object) === at)) return parent
+    if (kind === Kind.ObjectCreationExpression) return parent
+    if (kind !== Kind.FieldAccess && kind !== Kind.ScopedTypeIdentifier) return NONE
+    at = parent
+  }
+}
+
+/** What a call is made of has to be a class of the library, or a constant of one. */
+function receiverProblem(node: Node, method: MethodSymbol, file: JavaFile): string | undefined {
+  const { tree } = file
+  if (tree.kind(node) === Kind.ObjectCreationExpression) return undefined
+  const object = tree.child(node, Field.Object)
+  if (object === NONE) return method.isStatic ? undefined : `${method.name} is inherited`
+  if (isOfLibrary(object, file)) return undefined
+  return `${tree.textOf(object).slice(0, 40)} is an object that is held`
+}
+
+/** A class of a library, or a static field of one, as it is named. */
+function isOfLibrary(node: Node, file: JavaFile): boolean {
+  const { tree } = file
+  const named = tree.kind(node) === Kind.FieldAccess ? tree.child(node, Field.Field) : node
+  const meaning = file.meaning(named) ?? file.meaning(node)
+  return meaning instanceof ClassSymbol ? !meaning.source : meaning instanceof FieldSymbol && meaning.isStatic && !meaning.owner.source
+}
+
+/** Literals, and constants of libraries. */
+export function isConstant(node: Node, file: JavaFile): boolean {
+  const { tree } = file
+  switch (tree.kind(node)) {
+    case Kind.DecimalIntegerLiteral: case Kind.HexIntegerLiteral: case Kind.DecimalFloatingPointLiteral: case Kind.True: case Kind.False: case Kind.CharacterLiteral: case Kind.StringLiteral: return true
+    case Kind.FieldAccess: return isOfLibrary(node, file) && file.meaning(tree.child(node, Field.Field)) instanceof FieldSymbol
+    default: return false
+  }
+}
+
+function wantedType(method: MethodSymbol, index: number, count: number): Type | undefined {
+  const { parameters } = method.signature
+  const last = parameters.at(-1)
+  if (method.varargs && last?.tag === 'array' && index >= parameters.length - 1) return count === parameters.length ? undefined : last.element
+  return parameters[index]
+}
+
+/** Whether values of a type can be handed about without the library: what the JDK has to hold data, and the project's own. */
+function isPlainData(type: Type): boolean {
+  switch (type.tag) {
+    case 'primitive': return true
+    case 'array': return isPlainData(type.element)
+    case 'special': return type.name === 'void'
+    case 'class': {
+      const { symbol } = type
+      if (!type.args.every(one => one.tag !== 'variable' && (one.tag === 'wildcard' ? one.bound === null || isPlainData(one.bound) : isPlainData(one)))) return false
+      if (symbol.source) return true
+      const name = symbol.id.slice(symbol.packageName === '' ? 0 : symbol.packageName.length + 1)
+      return isJdk(symbol.packageName) && (catalogueOf('java').effectOf(symbol.packageName, name) === 'pure' || symbol.id === 'java.nio.file.Path')
+    }
+    default: return false
+  }
+}

@@ -1,0 +1,194 @@
+import ts from 'typescript'
+import type { EffectKind } from '../../../effect/kinds.js'
+import { catalogueOf } from '../../../effect/shipped.js'
+import { memberName } from '../declarations.js'
+import { externalNameOf, RUNTIME } from '../externals.js'
+import type { Snapshot } from '../session.js'
+import { isPlainData } from './plain-data.js'
+import { isBeforeSuper, placeOf } from './place.js'
+
+/** A use of the outside that can be put behind an interface: the smallest expression around it whose result is not the library's. */
+export interface OutsideUse {
+  readonly node: ts.Expression
+  /** What is handed over, in order. Literals are none of it: they become part of the implementation. */
+  readonly passed: readonly ts.Expression[]
+  /** Names along the call: `statSync`, `size`. */
+  readonly names: readonly string[]
+  /** The class is not yet built where it stands, so that the parameter itself is meant. */
+  readonly beforeSuper: boolean
+}
+
+/** What a class uses of one external, or of the runtime for one effect. */
+export interface OutsideGroup {
+  readonly key: string
+  readonly external: string
+  readonly effect: EffectKind
+  readonly uses: OutsideUse[]
+  /** Uses that stay where they are: the line and why. */
+  readonly stays: { readonly line: number; readonly why: string }[]
+}
+
+const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 'reads'])
+
+/** What the objects of a class use of the outside themselves, by what it is, in source order. Linear in the references of its file. */
+export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideGroup[] {
+  const source = node.getSourceFile(), path = snapshot.pathOf(source)
+  const facts = snapshot.facts.files.find(file => file.path === path)
+  const groups = new Map<string, OutsideGroup>()
+  const seen = new Set<ts.Node>()
+  for (const reference of [...facts?.references ?? []].sort((a, b) => a.span.start - b.span.start)) {
+    if (reference.from !== type || !reference.external || reference.typeOnly || !KINDS.has(reference.kind)) continue
+    const effect = catalogueOf('typescript').effectOf(reference.to, reference.member)
+    if (effect === 'pure' || effect === 'logging' || effect === 'unresolved' || effect === 'framework' || effect === 'user-interface') continue
+    const key = reference.to === RUNTIME ? `${RUNTIME}.${effect}` : reference.to
+    let group = groups.get(key)
+    if (!group) groups.set(key, group = { key, external: reference.to, effect, uses: [], stays: [] })
+    const name = nameAt(source, reference.span.start)
+    const found = name ? useAround(name, effect, node, snapshot) : 'it is not found any more'
+    if (typeof found === 'string') group.stays.push({ line: reference.span.line, why: found })
+    else if (!seen.has(found.node)) { seen.add(found.node); group.uses.push(found) }
+  }
+  return [...groups.values()]
+}
+
+function nameAt(file: ts.SourceFile, position: number): ts.Identifier | undefined {
+  let found: ts.Identifier | undefined
+  const visit = (node: ts.Node): void => {
+    if (position < node.pos || position >= node.end || found) return
+    if (ts.isIdentifier(node) && node.getStart(file) === position) found = node
+    else ts.forEachChild(node, visit)
+  }
+  visit(file)
+  return found
+}
+
+/** The use that a name is part of, or why it cannot be put behind an interface. */
+function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideUse | string {
+  const { checker } = snapshot
+  const whole = expressionAround(name, snapshot)
+  if (typeof whole === 'string') return whole
+  const root = rootOf(whole)
+  if (!ts.isIdentifier(root) || !isOutside(root, snapshot)) return `${root.getText()} is an object that is held, and what it is belongs to the library`
+  if (isImportedFromFile(root, snapshot)) return `${root.text} comes from a file beside the sources that is not read`
+  const member = ts.findAncestor(whole, at => at.parent === owner) as ts.ClassElement | undefined
+  if (!member) return 'it stands outside the members of the class'
+  if (ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) return `${memberName(member)} is static, so that no object could hand it in`
+  const place = placeOf(whole, owner)
+  if (place.inFunction) return 'it stands in a function with a this of its own'
+  if (place.field && !place.deferred) return 'it is in the initialiser of a field, which runs before anything could be handed in'
+  if (ts.isParameter(whole.parent)) return 'it is the default of a parameter'
+  const passed: ts.Expression[] = [], names: string[] = []
+  const problem = takeApart(whole, snapshot, passed, names)
+  if (problem) return problem
+  if (names.length === 0) return 'it has no name of its own'
+  const calls = callsAround(whole, passed)
+  // What the process was started with is asked for without a call; any other value without one is a constant.
+  if (calls === 0 && effect !== 'environment') return 'it is a constant'
+  if (calls > 1 && passed.some(one => !isSimple(one))) return 'what is handed over would be worked out in another order'
+  for (const one of passed) {
+    const type = checker.getTypeAtLocation(one)
+    if (!isPlainData(type, snapshot)) return `${one.getText()} is of a type of the library, ${checker.typeToString(type)}`
+  }
+  return { node: whole, passed, names, beforeSuper: place.constructor !== undefined && isBeforeSuper(whole, place.constructor) }
+}
+
+/** From a name outwards to the first expression whose value is not the library's. */
+function expressionAround(name: ts.Identifier, snapshot: Snapshot): ts.Expression | string {
+  const { checker } = snapshot
+  let at: ts.Expression = ts.isPropertyAccessExpression(name.parent) && name.parent.name === name ? name.parent : name
+  for (;;) {
+    const { parent } = at
+    const isCallee = (ts.isCallExpression(parent) || ts.isNewExpression(parent)) && parent.expression === at
+    const isHolder = (ts.isPropertyAccessExpression(parent) || ts.isElementAccessExpression(parent)) && parent.expression === at
+    const type = checker.getTypeAtLocation(at)
+    if (!isCallee && !ts.isIdentifier(at)) {
+      if (ts.isCallExpression(at) && ts.isExpressionStatement(parent)) return at
+      if (isPlainData(type, snapshot) && type.getCallSignatures().length === 0 && type.getConstructSignatures().length === 0) return at
+    }
+    if (isCallee || isHolder || ts.isNonNullExpression(parent)) { at = parent; continue }
+    if (ts.isCallExpression(parent) && parent.arguments.includes(at)) { at = parent; continue }
+    return type.getCallSignatures().length > 0 && (ts.isIdentifier(at) || ts.isPropertyAccessExpression(at)) ? `${at.getText()} is handed on as a function` : `its type ${checker.typeToString(type)} is the library's`
+  }
+}
+
+function rootOf(node: ts.Expression): ts.Expression {
+  while (ts.isPropertyAccessExpression(node) || ts.isElementAccessExpression(node) || ts.isCallExpression(node) || ts.isNewExpression(node) || ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) node = node.expression
+  return node
+}
+
+/** Whether a name means something that is imported from outside the project, or a global. */
+function isOutside(name: ts.Identifier, snapshot: Snapshot): boolean {
+  const found = snapshot.checker.getSymbolAtLocation(name)
+  const symbol = found && found.flags & ts.SymbolFlags.Alias ? snapshot.checker.getAliasedSymbol(found) : found
+  const declaration = symbol?.declarations?.[0]
+  return declaration !== undefined && snapshot.pathOf(declaration.getSourceFile()) === undefined && externalNameOf(declaration) !== undefined
+}
+
+/** Whether a name is imported from a path: code of the project that its settings leave out, such as what a generator wrote. */
+function isImportedFromFile(name: ts.Identifier, { checker }: Snapshot): boolean {
+  const declaration = checker.getSymbolAtLocation(name)?.declarations?.[0]
+  const statement = declaration && ts.findAncestor(declaration, ts.isImportDeclaration)
+  return statement !== undefined && ts.isStringLiteral(statement.moduleSpecifier) && statement.moduleSpecifier.text.startsWith('.')
+}
+
+/** Gathers what is handed over and the names along an expression; says what cannot be taken apart. */
+function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expression[], names: string[]): string | undefined {
+  if (ts.isIdentifier(node)) { names.push(node.text); return undefined }
+  if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) return takeApart(node.expression, snapshot, passed, names)
+  if (ts.isPropertyAccessExpression(node)) {
+    const problem = takeApart(node.expression, snapshot, passed, names)
+    if (!problem) names.push(node.name.text)
+    return problem
+  }
+  if (ts.isElementAccessExpression(node)) {
+    const problem = takeApart(node.expression, snapshot, passed, names)
+    if (problem) return problem
+    if (ts.isStringLiteralLike(node.argumentExpression)) names.push(node.argumentExpression.text)
+    else if (!isConstant(node.argumentExpression)) passed.push(node.argumentExpression)
+    return undefined
+  }
+  if (!ts.isCallExpression(node) && !ts.isNewExpression(node)) return `${node.getText()} is no call`
+  if (node.typeArguments?.length) return 'it is called with types of its own'
+  const problem = takeApart(node.expression, snapshot, passed, names)
+  if (problem) return problem
+  for (const argument of node.arguments ?? []) {
+    if (ts.isSpreadElement(argument)) return 'its arguments are spread'
+    if (isConstant(argument)) continue
+    if (isPlainData(snapshot.checker.getTypeAtLocation(argument), snapshot)) { passed.push(argument); continue }
+    const root = rootOf(argument)
+    if (!ts.isIdentifier(root) || !isOutside(root, snapshot)) return `${argument.getText()} is of a type of the library`
+    const inner = takeApart(argument, snapshot, passed, [])
+    if (inner) return inner
+  }
+  return undefined
+}
+
+/** An expression that means the same wherever it stands, and has no effect. */
+function isConstant(node: ts.Expression): boolean {
+  if (ts.isStringLiteralLike(node) || ts.isNumericLiteral(node) || ts.isBigIntLiteral(node) || ts.isRegularExpressionLiteral(node)) return true
+  if ([ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword, ts.SyntaxKind.NullKeyword].includes(node.kind)) return true
+  if (ts.isIdentifier(node)) return node.text === 'undefined'
+  if (ts.isPrefixUnaryExpression(node)) return ts.isNumericLiteral(node.operand)
+  if (ts.isArrayLiteralExpression(node)) return node.elements.every(isConstant)
+  return ts.isObjectLiteralExpression(node) && node.properties.every(one => ts.isPropertyAssignment(one) && !ts.isComputedPropertyName(one.name) && isConstant(one.initializer))
+}
+
+/** An expression that can be worked out earlier or later without a difference. */
+function isSimple(node: ts.Expression): boolean {
+  if (ts.isIdentifier(node) || isConstant(node) || node.kind === ts.SyntaxKind.ThisKeyword) return true
+  if (ts.isPropertyAccessExpression(node)) return isSimple(node.expression)
+  if (ts.isTemplateExpression(node)) return node.templateSpans.every(span => isSimple(span.expression))
+  return ts.isBinaryExpression(node) && !(node.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && node.operatorToken.kind <= ts.SyntaxKind.LastAssignment) && isSimple(node.left) && isSimple(node.right)
+}
+
+/** Calls of the library itself in an expression: what is handed over is none of it. */
+function callsAround(node: ts.Node, passed: readonly ts.Expression[]): number {
+  let count = 0
+  const visit = (at: ts.Node): void => {
+    if (passed.includes(at as ts.Expression)) return
+    if (ts.isCallExpression(at) || ts.isNewExpression(at)) count++
+    ts.forEachChild(at, visit)
+  }
+  visit(node)
+  return count
+}

@@ -1,0 +1,34 @@
+import { planRefused } from '../model/plan.js'
+import type { Remedy } from './remedy.js'
+
+/** What a class uses of a library, the clock or the disk behind an interface of the project's own, which the class is then handed. */
+export const wrapLibraryRemedy: Remedy = {
+  name: 'wrap-library',
+  title: 'Wrap the library',
+
+  offers(index, survey, writer) {
+    const type = survey.model.types[index]!
+    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test) return []
+    return writer.outsideUses(type.id).map(one => ({
+      id: `wrap-library:${type.id}:${one.key}`, remedy: 'wrap-library', subject: type.id,
+      title: `Put what ${type.name} uses of ${one.label} behind ${one.name}`, edits: one.edits, files: one.files
+    }))
+  },
+
+  choices(subject, detail, _survey, writer) {
+    const found = writer.outsideUses(subject).find(one => one.key === detail)
+    return [
+      { name: 'name', label: 'Interface', kind: 'text', value: '', help: `Left empty, ${found?.name ?? 'a name'} or, where that is taken, another. One that was made for another class is extended.`, options: [] },
+      { name: 'implementation', label: 'Class in front of it', kind: 'text', value: '', help: `Left empty, ${found?.implementation ?? 'a name'}. It alone uses ${found?.label ?? 'the library'}.`, options: [] },
+      { name: 'folder', label: 'Folder', kind: 'text', value: '', help: 'Left empty, a folder of its own at the root of the sources.', options: [] },
+      { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] }
+    ]
+  },
+
+  plan(subject, detail, choices, _survey, writer) {
+    if (choices.name && choices.name === choices.implementation) return planRefused('name', 'The interface and the class in front of the library need two names.')
+    return writer.wrapLibrary({
+      type: subject, uses: detail, name: choices.name || null, implementation: choices.implementation || null, folder: choices.folder || null, withDefault: choices.default === 'yes'
+    })
+  }
+}

@@ -1,0 +1,194 @@
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { measureProject } from '@hollowmoor/core/survey'
+import { apply, applyJava } from './applying.js'
+import { readJava } from './java.js'
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+
+const DESK = `export class Desk {
+  private taken = 0;
+
+  constructor(private readonly name: string) {}
+
+  // When it was opened.
+  opened(): string {
+    return new Date().toISOString() + this.name;
+  }
+
+  late(by: number): boolean {
+    return Date.now() > by && Date.now() - by > 60_000;
+  }
+
+  private draw(): number {
+    return Math.floor(Math.random() * 6);
+  }
+}
+`
+const files: Files = { 'src/desk/desk.ts': DESK, 'src/desk/office.ts': "import { Desk } from './desk';\n\nexport const office = new Desk('north');\n" }
+const texts = (outcome: ReturnType<typeof apply>) => outcome as Record<string, string>
+
+describe('in TypeScript', () => {
+  test('what a class uses of the clock goes behind an interface, whose implementation alone uses it, and is handed in', () => {
+    expect(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock')).toEqual({
+      'src/desk/desk.ts': DESK.replace('export class', "import { Clock } from './outside/clock';\n\nexport class").replace('name: string) {}', 'name: string, private readonly clock: Clock) {}')
+        .replace('new Date()', 'this.clock.date()').replaceAll('Date.now()', 'this.clock.now()'),
+      'src/desk/office.ts': "import { Desk } from './desk';\nimport { SystemClock } from './outside/system-clock';\n\nexport const office = new Desk('north', new SystemClock());\n",
+      'src/desk/outside/clock.ts': '/** What the project uses of the clock. */\nexport interface Clock {\n  date(): Date;\n  now(): number;\n}\n',
+      'src/desk/outside/system-clock.ts': "import { Clock } from './clock';\n\n/** The one place that uses the clock itself. */\nexport class SystemClock implements Clock {\n  date(): Date {\n    return new Date();\n  }\n\n  now(): number {\n    return Date.now();\n  }\n}\n"
+    })
+  })
+
+  test('the class is free of it afterwards, and a second class shares what is there', () => {
+    const { survey, writer } = readProject({ ...files, 'src/desk/bell.ts': 'export class Bell {\n  rung = 0;\n\n  ring(): void {\n    if (this.rung > 3) return;\n    this.rung = Date.now();\n    setTimeout(() => { this.rung = 0; }, 50);\n  }\n}\n' })
+    const first = planStep('wrap-library:src/desk/desk.ts#Desk:runtime.clock', {}, survey, writer)
+    expect(first.refused).toBe(false)
+    const between = measureProject(writer.current.facts)
+    const second = planStep('wrap-library:src/desk/bell.ts#Bell:runtime.clock', {}, between, writer)
+    if (second.refused) throw new Error(second.message)
+    // The interface has all that the second needs.
+    expect(second.changes.map(change => change.path)).toEqual(['src/desk/bell.ts'])
+    expect(second.changes[0]!.after).toContain('constructor(private readonly clock: Clock) {}')
+    const third = planStep('wrap-library:src/desk/desk.ts#Desk:runtime.randomness', {}, measureProject(writer.current.facts), writer)
+    expect(third.refused).toBe(false)
+    const after = measureProject(writer.current.facts)
+    const verdict = (id: string) => after.verdicts[after.model.typeIndex.get(id)!]
+    expect([verdict('src/desk/desk.ts#Desk'), verdict('src/desk/bell.ts#Bell')]).toEqual(['alone', 'needs-outside'])
+    expect(offersOf(after, writer, 'src/desk/desk.ts#Desk').map(one => one.remedy)).not.toContain('wrap-library')
+    expect(planStep('wrap-library:src/desk/desk.ts#Desk:runtime.clock', {}, after, writer)).toMatchObject({ refused: true, reason: 'done' })
+  })
+
+  test('an interface made for another class gains the calls that are missing', () => {
+    const { survey, writer } = readProject({ 'a.ts': 'export class A {\n  go(): number {\n    return Date.now() + 1\n  }\n}\n', 'b.ts': 'export class B {\n  go(): string {\n    return `${new Date().getTime()} ${Date.now()}`\n  }\n}\n' })
+    planStep('wrap-library:a.ts#A:runtime.clock', {}, survey, writer)
+    const step = planStep('wrap-library:b.ts#B:runtime.clock', {}, measureProject(writer.current.facts), writer)
+    if (step.refused) throw new Error(step.message)
+    const after = Object.fromEntries(step.changes.map(change => [change.path, change.after]))
+    expect(after['outside/clock.ts']).toBe('/** What the project uses of the clock. */\nexport interface Clock {\n  now(): number\n  date(): Date\n}\n')
+    expect(after['outside/system-clock.ts']).toContain('  now(): number {\n    return Date.now()\n  }\n\n  date(): Date {\n    return new Date()\n  }\n}\n')
+    expect(after['b.ts']).toContain('`${this.clock.date().getTime()} ${this.clock.now()}`')
+  })
+
+  test('literals become part of the implementation, what is worked out is handed over, and a library is imported there alone', () => {
+    const library = "export declare function write(path: string, text: string, options: { force: boolean }): void\nexport declare function find(path: string, how: 'all' | 'one'): string[]\nexport declare class Frame { constructor(channel: number); append(name: string, value: string | number): Frame; send(): Promise<number> }\nexport declare function info(path: string): Info\nexport interface Info { readonly size: number; readonly again: Info }\n"
+    const keeper = "import { Frame, find, info, write as put } from 'kit'\nexport class Keeper {\n  constructor(readonly folder: string) {}\n  keep(name: string): Promise<number> {\n    put(this.folder + name, find(name, 'all').join(), { force: true })\n    return new Frame(5).append('name', name).append('folder', this.folder).send()\n  }\n  size(): number {\n    return info(this.folder).size\n  }\n}\n"
+    const changed = texts(apply({ 'node_modules/kit/index.d.ts': library, 'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }', 'src/keeper.ts': keeper, 'src/main.ts': "import { Keeper } from './keeper'\nexport const one = new Keeper('a')\n" }, 'wrap-library:src/keeper.ts#Keeper:kit'))
+    expect(changed['src/outside/direct-kit.ts']).toBe("import { Frame, find, info, write } from 'kit'\nimport { Kit } from './kit'\n\n/** The one place that uses kit itself. */\nexport class DirectKit implements Kit {\n" +
+      '  put(path: string, text: string): void {\n    write(path, text, { force: true })\n  }\n\n  find(path: string): string[] {\n    return find(path, \'all\')\n  }\n\n' +
+      "  send(value: string, value2: string): Promise<number> {\n    return new Frame(5).append('name', value).append('folder', value2).send()\n  }\n\n  infoSize(path: string): number {\n    return info(path).size\n  }\n}\n")
+    expect(changed['src/keeper.ts']).toBe("import { Kit } from './outside/kit'\nexport class Keeper {\n  constructor(readonly folder: string, private readonly kit: Kit) {}\n  keep(name: string): Promise<number> {\n    this.kit.put(this.folder + name, this.kit.find(name).join())\n    return this.kit.send(name, this.folder)\n  }\n  size(): number {\n    return this.kit.infoSize(this.folder)\n  }\n}\n")
+  })
+
+  test.each([
+    ['a static member', 'static go(): number { return Date.now() }'],
+    ['the initialiser of a field', 'made = Date.now()'],
+    ['a function with a this of its own', 'go(): unknown { return { at(): number { return Date.now() } } }'],
+    ['a function handed on', 'go(): unknown { return [1].map(Date.now) }'],
+    ['a value of the library', 'go(): unknown { const it = performance; return it }']
+  ])('%s is not offered', (_, member) => {
+    const { survey, writer } = readProject({ 'a.ts': `export class A { ${member} }\n` })
+    expect(offersOf(survey, writer, 'a.ts#A').filter(one => one.remedy === 'wrap-library')).toEqual([])
+  })
+
+  test('what stays is told, and what would be worked out in another order stays', () => {
+    const { survey, writer } = readProject({ 'a.ts': 'export class A {\n  at = Date.now()\n  go(): number { return Date.now() }\n}\n' })
+    expect(planStep('wrap-library:a.ts#A:runtime.clock', {}, survey, writer)).toMatchObject({ refused: false, notes: [expect.stringContaining('SystemClock'), 'a.ts:2 stays as it is: it is in the initialiser of a field, which runs before anything could be handed in.'] })
+    const kit = "export declare class Frame { append(value: number): Frame; send(): void }\n"
+    const ordered = readProject({ 'node_modules/kit/index.d.ts': kit, 'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }', 'a.ts': "import { Frame } from 'kit'\nexport class A {\n  n = 0\n  next(): number { return this.n++ }\n  go(): void { new Frame().append(this.next()).send() }\n}\n" })
+    expect(offersOf(ordered.survey, ordered.writer, 'a.ts#A').filter(one => one.remedy === 'wrap-library')).toEqual([])
+  })
+
+  test('a default keeps creation sites as they are; a constructor before super hands on the parameter itself', () => {
+    const changed = texts(apply({ 'a.ts': 'export class Base { constructor(readonly at: number) {} }\nexport class A extends Base {\n  constructor() {\n    super(Date.now())\n  }\n}\nexport const one = new A()\n' }, 'wrap-library:a.ts#A:runtime.clock', { default: 'yes' }))
+    expect(changed['a.ts']).toContain('  constructor(private readonly clock: Clock = new SystemClock()) {\n    super(clock.now())\n  }')
+    expect(changed['a.ts']).toContain('export const one = new A()\n')
+  })
+
+  test('names are chosen, and one that something else has is refused', () => {
+    const changed = texts(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock', { name: 'TimeSource', implementation: 'WallTime', folder: 'src/time' }))
+    expect(Object.keys(changed).sort()).toEqual(['src/desk/desk.ts', 'src/desk/office.ts', 'src/time/time-source.ts', 'src/time/wall-time.ts'])
+    expect(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock', { folder: '../away' })).toMatchObject({ reason: 'folder' })
+    expect(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock', { name: '1st' })).toMatchObject({ reason: 'name' })
+    expect(apply({ ...files, 'src/desk/outside/clock.ts': 'export const clock = 1\n' }, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock')).toMatchObject({ reason: 'file-exists' })
+  })
+})
+
+describe('in Java', () => {
+  const DESK_JAVA = `package boats.desk;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+
+public class Desk {
+    private final Path folder;
+
+    public Desk(Path folder) {
+        this.folder = folder;
+    }
+
+    public String keep(String text) throws IOException {
+        Files.writeString(folder.resolve("desk"), text, StandardCharsets.UTF_8);
+        return LocalDate.now() + text;
+    }
+
+    public int size() {
+        try {
+            return Files.readAllLines(folder).size();
+        } catch (IOException e) {
+            return Files.exists(folder) ? 0 : -1;
+        }
+    }
+
+    public boolean late(long by) {
+        return System.currentTimeMillis() > by;
+    }
+}
+`
+  const sources = { 'src/boats/desk/Desk.java': DESK_JAVA, 'src/boats/Office.java': 'package boats;\n\nimport boats.desk.Desk;\nimport java.nio.file.Path;\n\nclass Office {\n    final Desk desk = new Desk(Path.of("a"));\n}\n' }
+
+  test('files go behind an interface that says what may be thrown; constants become part of the implementation', () => {
+    const changed = applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.file-system') as Record<string, string>
+    expect(changed['src/boats/outside/Storage.java']).toBe('package boats.outside;\n\nimport java.io.IOException;\nimport java.nio.file.Path;\nimport java.util.List;\n\n/** What the project uses of the file system. */\npublic interface Storage {\n' +
+      '    Path writeString(Path path, CharSequence text) throws IOException;\n    List<String> readAllLines(Path path) throws IOException;\n    boolean exists(Path path);\n}\n')
+    expect(changed['src/boats/outside/DiskStorage.java']).toContain('    @Override\n    public Path writeString(Path path, CharSequence text) throws IOException {\n        return Files.writeString(path, text, StandardCharsets.UTF_8);\n    }\n')
+    expect(changed['src/boats/desk/Desk.java']).toBe(DESK_JAVA.replace('import java.nio.file.Files;\n', '').replace('import java.nio.charset.StandardCharsets;\n', '').replace('import java.io.IOException;\n', 'import boats.outside.Storage;\nimport java.io.IOException;\n')
+      .replace('private final Path folder;\n', 'private final Path folder;\n    private final Storage storage;\n').replace('Desk(Path folder) {\n', 'Desk(Path folder, Storage storage) {\n        this.storage = storage;\n')
+      .replace('Files.writeString(folder.resolve("desk"), text, StandardCharsets.UTF_8)', 'storage.writeString(folder.resolve("desk"), text)').replace('Files.readAllLines', 'storage.readAllLines').replace('Files.exists', 'storage.exists'))
+    expect(changed['src/boats/Office.java']).toContain('new Desk(Path.of("a"), new DiskStorage())')
+  })
+
+  test('a second class shares what is there and adds what is missing; the first is free of it afterwards', () => {
+    const { language, state, survey } = readJava({ ...sources, 'src/boats/Bell.java': 'package boats;\n\npublic class Bell {\n    public long ring() {\n        return System.currentTimeMillis() + System.nanoTime();\n    }\n}\n' })
+    const writer = language.writer(state)
+    const first = planStep('wrap-library:boats.desk.Desk:jdk.clock', {}, survey, writer)
+    if (first.refused) throw new Error(first.message)
+    const second = planStep('wrap-library:boats.Bell:jdk.clock', {}, measureProject(writer.current.facts), writer)
+    if (second.refused) throw new Error(second.message)
+    const after = Object.fromEntries(second.changes.map(change => [change.path, change.after]))
+    expect(after['src/boats/outside/Clock.java']).toContain('    LocalDate now();\n    long currentTimeMillis();\n    long nanoTime();\n}\n')
+    expect(after['src/boats/outside/SystemClock.java']).toContain('    @Override\n    public long nanoTime() {\n        return System.nanoTime();\n    }\n}\n')
+    expect(after['src/boats/Bell.java']).toContain('return clock.currentTimeMillis() + clock.nanoTime();')
+    const now = measureProject(writer.current.facts)
+    expect(now.verdicts[now.model.typeIndex.get('boats.Bell')!]).not.toBe('needs-outside')
+    expect(planStep('wrap-library:boats.Bell:jdk.clock', {}, now, writer)).toMatchObject({ refused: true, reason: 'done' })
+  })
+
+  test.each([
+    ['a static method', 'static long go() { return System.nanoTime(); }'],
+    ['an initialiser', 'final long made = System.nanoTime();'],
+    ['a class within', 'Object go() { return new Object() { long at() { return System.nanoTime(); } }; }'],
+    ['what is held', 'long go(java.util.Timer timer) { timer.cancel(); return 1; }'],
+    ['a lambda that may throw', 'java.util.concurrent.Callable<String> go(java.nio.file.Path path) { return () -> java.nio.file.Files.readString(path); }']
+  ])('%s is not offered', (_, member) => {
+    const { language, state, survey } = readJava({ 'A.java': `public class A { ${member} }\n` })
+    expect(offersOf(survey, language.writer(state), 'A').filter(one => one.remedy === 'wrap-library')).toEqual([])
+  })
+
+  test('a name or package that cannot be is refused', () => {
+    expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { folder: '../away' })).toMatchObject({ reason: 'folder' })
+    expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { name: 'class' })).toMatchObject({ reason: 'name' })
+    expect(Object.keys(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { name: 'Time', implementation: 'Wall', folder: 'boats.time' }))).toEqual(expect.arrayContaining(['src/boats/time/Time.java', 'src/boats/time/Wall.java']))
+  })
+})
