@@ -36,6 +36,29 @@ describe('inject', () => {
       "import { Motor } from './motor'\nexport class Lock {\n  constructor(private readonly createMotor: (power: number | undefined) => Motor) {}\n\n  open(power: number) { return this.createMotor(power) }\n}\nexport const lock = new Lock((power) => new Motor(power))\n")
   })
 
+  test('a class that is built in two places needs one factory; another one where what it is handed is not the same', () => {
+    const yard = (second: string) => ({ 'motor.ts': MOTOR, 'yard.ts': `import { Motor } from './motor'\nexport class Yard {\n  first(power: number) { return new Motor(power) }\n  second(power: number) { return ${second} }\n}\nexport const yard = new Yard()\n` })
+    const twice = (files: Files) => {
+      const { writer } = readProject(files)
+      const step = () => writer.inject({ type: 'yard.ts#Yard', point: writer.injectionPoints('yard.ts#Yard')[0]!.key, name: null, as: null, withDefault: false, levels: 0 })
+      step()
+      const outcome = step()
+      if (outcome.refused) throw new Error(outcome.message)
+      return outcome.changes.find(change => change.path === 'yard.ts')!.after
+    }
+    expect(twice(yard('new Motor(power + 1)'))).toBe("import { Motor } from './motor'\nexport class Yard {\n  constructor(private readonly createMotor: (power: number | undefined) => Motor) {}\n\n  first(power: number) { return this.createMotor(power) }\n  second(power: number) { return this.createMotor(power + 1) }\n}\nexport const yard = new Yard((power) => new Motor(power))\n")
+    expect(twice(yard('new Motor(3)'))).toContain('new Yard((power) => new Motor(power), () => new Motor(3))')
+  })
+
+  test('what a static method gives is fetched by what is handed in, as often and as late as before', () => {
+    const table = "export class Table {\n  private static only: Table | null = null\n  rate(): number { return 1 }\n  static current(): Table { return (Table.only ??= new Table()) }\n  static fresh(): Table { return new Table() }\n}\n"
+    const outcome = inject({ 'table.ts': table, 'tolls.ts': "import { Table } from './table'\nexport class Tolls {\n  toll(): number { return Table.current().rate() + Table.current().rate() }\n}\nexport const tolls = new Tolls()\n" }, 'tolls.ts#Tolls', 'table.ts#Table.current')
+    expect(outcome).toMatchObject({ texts: { 'tolls.ts': "import { Table } from './table'\nexport class Tolls {\n  constructor(private readonly currentTable: () => Table) {}\n\n  toll(): number { return this.currentTable().rate() + this.currentTable().rate() }\n}\nexport const tolls = new Tolls(() => Table.current())\n" } })
+    const points = (body: string) => readProject({ 'table.ts': table, 'tolls.ts': `import { Table } from './table'\nexport class Tolls {\n  toll() { ${body} }\n}\n` }).writer.injectionPoints('tolls.ts#Tolls').map(point => point.key)
+    expect(points('return Table.current()')).toEqual(['table.ts#Table.current'])
+    expect(points('return Table.fresh()')).toEqual([])
+  })
+
   test('a use of an exported instance becomes a parameter', () => {
     const outcome = inject({
       'levels.ts': 'export class Levels { latest(): number { return 1 } }\nexport const levels = new Levels()\n',

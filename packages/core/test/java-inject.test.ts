@@ -13,6 +13,16 @@ describe('inject in Java', () => {
     expect(text('b/Lock.java')).toBe('package b;\n\nimport a.Gate;\nimport a.Motor;\n\nclass Lock {\n    Gate gate = new Gate(new Motor("gate"));\n}\n')
   })
 
+  it('hands in what fetches an object by a static method, but not what would throw or makes a new one', () => {
+    const files = (body: string, more = '') => ({
+      'a/Table.java': `package a;\n\npublic class Table {\n    private static Table only;\n    private int uses;\n    public int rate() { return uses++; }\n    public static Table getInstance() { if (only == null) { only = new Table(); } return only; }\n    public static Table fresh() { return new Table(); }\n    public static Table read() throws java.io.IOException { return getInstance(); }\n${more}}\n`,
+      'a/Tolls.java': `package a;\n\npublic class Tolls {\n    int toll() throws Exception { return ${body}; }\n    static Tolls open() { return new Tolls(); }\n}\n`
+    })
+    expect(applyJava(files('Table.getInstance().rate() + Table.getInstance().rate()'), 'inject', 'a.Tolls').text('a/Tolls.java')).toBe('package a;\n\nimport java.util.function.Supplier;\n\npublic class Tolls {\n    private final Supplier<Table> table;\n\n    public Tolls(Supplier<Table> table) {\n        this.table = table;\n    }\n\n    int toll() throws Exception { return table.get().rate() + table.get().rate(); }\n    static Tolls open() { return new Tolls(Table::getInstance); }\n}\n')
+    expect(applyJava(files('Table.fresh().rate()'), 'inject', 'a.Tolls').refused).toBe('no-point')
+    expect(applyJava(files('Table.read().rate()'), 'inject', 'a.Tolls').refused).toBe('no-point')
+  })
+
   it('makes the field final where nothing else sets it', () => {
     const gate = (more: string) => applyJava({ 'a/Motor.java': MOTOR, 'a/Gate.java': `package a;\n\nclass Gate {\n    private Motor motor = new Motor();\n    void open() { motor.turn();${more} }\n}\n` }, 'inject', 'a.Gate').text('a/Gate.java')
     expect(gate('')).toContain('    private final Motor motor;')

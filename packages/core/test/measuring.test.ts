@@ -67,6 +67,7 @@ describe('joints', () => {
     ['plain data', 'class A { f(d: Data) { return d.x } }', 'Data inert data'],
     ['a list of what was handed in', 'class A { constructor(private all: Port[]) {} f() { for (const one of this.all) one.go() } }', 'Port plugged abstraction'],
     ['got from what was handed in', 'class A { constructor(private h: Hub) {} f() { this.h.port().go() } }', 'Port bolted got-from'],
+    ['what a function that was handed in gives', 'class A { private r: Port; constructor(make: () => Port) { this.r = make() } f() { this.r.go() } }', 'Port plugged abstraction'],
     ['a default of a parameter welds nothing', 'class A { constructor(private r: Port = new Real()) {} f() { this.r.go() } }', 'Port plugged abstraction']
   ]
   test.each(table)('%s', (_, code, expected) => {

@@ -54,6 +54,8 @@ describe('in TypeScript', () => {
     const verdict = (id: string) => after.verdicts[after.model.typeIndex.get(id)!]
     expect([verdict('src/desk/desk.ts#Desk'), verdict('src/desk/bell.ts#Bell')]).toEqual(['alone', 'needs-outside'])
     expect(offersOf(after, writer, 'src/desk/desk.ts#Desk').map(one => one.remedy)).not.toContain('wrap-library')
+    // What stands in front of the outside is where it belongs.
+    expect(offersOf(after, writer, 'src/desk/outside/system-clock.ts#SystemClock').map(one => one.remedy)).not.toContain('wrap-library')
     expect(planStep('wrap-library:src/desk/desk.ts#Desk:runtime.clock', {}, after, writer)).toMatchObject({ refused: true, reason: 'done' })
   })
 

@@ -1,5 +1,13 @@
 import { planRefused } from '../model/plan.js'
+import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
+
+/** Whether a class only does what an abstraction asks for, without anything of its own: then it is what stands in front of the outside. */
+function standsInFront(index: number, { model }: Survey): boolean {
+  const asked = new Set(model.overrides.filter(one => one.type === index).map(one => one.member))
+  const { members } = model.types[index]!
+  return asked.size > 0 && members.every(one => one.kind === 'constructor' || (one.kind === 'method' && asked.has(one.name)))
+}
 
 /** What a class uses of a library, the clock or the disk behind an interface of the project's own, which the class is then handed. */
 export const wrapLibraryRemedy: Remedy = {
@@ -8,7 +16,7 @@ export const wrapLibraryRemedy: Remedy = {
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
-    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test) return []
+    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test || standsInFront(index, survey)) return []
     return writer.outsideUses(type.id).map(one => ({
       id: `wrap-library:${type.id}:${one.key}`, remedy: 'wrap-library', subject: type.id,
       title: `Put what ${type.name} uses of ${one.label} behind ${one.name}`, edits: one.edits, files: one.files

@@ -35,7 +35,8 @@ export function originsOf(expression: ts.Expression, context: OriginContext, dep
     if (ts.isPropertyAccessExpression(callee)) {
       return [gotFrom(callee, expression, follow(callee.expression), context)]
     }
-    return [gotFrom(callee, expression, [{ how: 'static' }], context)]
+    // A function that was handed in, or is held in a variable, gives what its owner chose.
+    return [gotFrom(callee, expression, ts.isIdentifier(callee) ? follow(callee) : [{ how: 'static' }], context)]
   }
   if (ts.isPropertyAccessExpression(expression)) {
     if (expression.expression.kind === ts.SyntaxKind.ThisKeyword) return [{ how: 'field', field: expression.name.text }]

@@ -11,7 +11,7 @@ import type { JavaPoint } from './injection-points.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { JavaEditor } from './java-editor.js'
 import { placeOf } from './place.js'
-import { takeCreation, takeInstance } from './provision.js'
+import { takeCreation, takeFetch, takeInstance } from './provision.js'
 import { handToStaticMethod } from './static-method.js'
 
 /** Refusals about places that run the constructor, which a form without the parameter makes needless. */
@@ -56,7 +56,7 @@ function tryInject(plan: InjectPlan, symbol: ClassSymbol, point: JavaPoint, as: 
     const places = point.nodes.map(node => placeOf(point.file.tree, node, body))
     const place = places.find(one => one.kind === 'field') ?? places.find(one => one.kind === 'method') ?? places[0]!
     const taking = { plan, point, owner: symbol, place, as, own, bound }
-    const provision = point.told.kind === 'instance' ? takeInstance(taking) : takeCreation(taking)
+    const provision = point.fetched ? takeFetch(taking) : point.told.kind === 'instance' ? takeInstance(taking) : takeCreation(taking)
     name = provision.name
     if (point.method !== NONE) handToStaticMethod(symbol, point.file, point.method, provision, editor, context)
     else handToConstructor(symbol, point.file, place.kind === 'constructor' && point.told.kind === 'creation' ? place.member : NONE, plan.levels, { provision, editor, context, withDefault: plan.withDefault, notes })

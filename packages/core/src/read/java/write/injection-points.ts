@@ -22,6 +22,8 @@ export interface JavaPoint {
   readonly method: Node
   /** For a class of statics: the method that gives the instance which they call. */
   readonly giver?: MethodSymbol
+  /** For an object that a static method without arguments gives: the method. The nodes are its calls. */
+  readonly fetched?: MethodSymbol
   /** What is made, or the class or interface that the instance is declared as. */
   readonly collaborator: ClassSymbol
 }
@@ -42,6 +44,7 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
   }
   const line = (node: Node): number => tree.text.slice(0, tree.start(node)).split('\n').length
   const instances = new Map<FieldSymbol | MethodSymbol, { nodes: Node[]; member: string }>()
+  const fetches = new Map<MethodSymbol, { nodes: Node[]; member: string }>()
   for (const member of tree.children(declared.body)) {
     const kind = tree.kind(member)
     const isStatic = (modifiersOf(tree, member) & Flags.Static) !== 0
@@ -65,6 +68,12 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
           }
         })
       }
+      const fetched = isStatic ? undefined : fetchedObject(at, file, symbol, bound)
+      if (fetched) {
+        const entry = fetches.get(fetched) ?? { nodes: [], member: memberName }
+        entry.nodes.push(at)
+        fetches.set(fetched, entry)
+      }
       const field = isStatic ? undefined : sharedInstance(at, file, symbol, bound) ?? replaceableStatic(at, file, symbol)
       if (field) {
         const entry = instances.get(field) ?? { nodes: [], member: memberName }
@@ -79,6 +88,15 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
       file, nodes, method: NONE, collaborator: type!, ...(field instanceof MethodSymbol ? { giver: field } : {}), told: {
         key: field instanceof FieldSymbol ? `${field.owner.id}.${field.name}` : field.owner.id, type: symbol.id, collaborator: field.owner.id, label: field instanceof FieldSymbol ? `${field.owner.name}.${field.name}` : field.owner.name, kind: 'instance', into: 'constructor',
         member, line: line(nodes[0]!), edits: nodes.length + 3, files: 2
+      }
+    })
+  }
+  for (const [method, { nodes, member }] of fetches) {
+    const { result } = method.signature
+    if (result.tag !== 'class') continue
+    points.push({
+      file, nodes, method: NONE, collaborator: result.symbol, fetched: method, told: {
+        key: `${method.owner.id}.${method.name}`, type: symbol.id, collaborator: result.symbol.id, label: `${method.owner.name}.${method.name}`, kind: 'instance', into: 'constructor', member, line: line(nodes[0]!), edits: nodes.length + 3, files: 2
       }
     })
   }
@@ -110,6 +128,29 @@ function sharedInstance(node: Node, file: JavaFile, user: ClassSymbol, bound: Bo
   const type = field.type
   if (type.tag !== 'class' || !type.symbol.source || isInertClass(type.symbol, bound.program)) return undefined
   return field
+}
+
+/** The static method without arguments that a call runs to get an object of the project. */
+function fetchedObject(node: Node, file: JavaFile, user: ClassSymbol, bound: BoundProgram): MethodSymbol | undefined {
+  const { tree } = file
+  if (tree.kind(node) !== Kind.MethodInvocation || tree.first(tree.child(node, Field.Arguments)) !== NONE) return undefined
+  const object = tree.child(node, Field.Object)
+  if (object === NONE || tree.kind(object) !== Kind.Identifier || !(file.meaning(object) instanceof ClassSymbol)) return undefined
+  const method = file.meaning(tree.child(node, Field.Name))
+  if (!(method instanceof MethodSymbol) || !method.isStatic || method.arity > 0 || method.flags & Flags.Private || method.signature.typeParameters.length > 0) return undefined
+  const { owner, signature: { result } } = method
+  if (!owner.source || owner.outermost === user.outermost || result.tag !== 'class' || !result.symbol.source || isInertClass(result.symbol, bound.program) || instanceGiver(owner) === method) return undefined
+  const declared = bound.program.declarations.get(owner)
+  const at = declared && declared.file.tree.children(declared.body).find(one => bound.program.methodAt(declared.file, one) === method)
+  if (!declared || at === undefined) return undefined
+  // Exceptions could not pass through a Supplier; and a method that makes a new one is a constructor by another name.
+  const { tree: there } = declared.file
+  return there.childOf(at, Kind.Throws) !== NONE || makesNew(there, there.child(at, Field.Body)) ? undefined : method
+}
+
+function makesNew(tree: JavaFile['tree'], body: Node): boolean {
+  const statements = body === NONE ? [] : tree.children(body)
+  return statements.length === 1 && tree.kind(statements[0]!) === Kind.ReturnStatement && tree.kind(tree.first(statements[0]!)) === Kind.ObjectCreationExpression
 }
 
 /** For the class before a static call: the method that gives the instance which it calls, where that promises the called method. */

@@ -82,6 +82,22 @@ export function takeInstance({ plan, point, owner, place, as, own, bound }: Taki
   }
 }
 
+/** Hands in what fetches an object by a static method, so that it is fetched when it was before. */
+export function takeFetch({ plan, point, owner, place, as, own, bound }: Taking): Provision {
+  const fetched = point.fetched!
+  const declared = bound.program.declarations.get(owner)!
+  if (place.kind === 'field') throw new Refused('order', `${point.told.label} is called in the initialiser of a field, before the constructor could hand it in`)
+  const className = fetched.owner.name
+  const wanted = /^(get)?instance$/i.test(fetched.name) ? lowerFirst(className) : `${fetched.name.replace(/^get(?=[A-Z])/, '').replace(/^[A-Z]/, first => first.toLowerCase())}${className}`
+  const name = freeName(plan.name ?? wanted, point.file, declared.node, new Set())
+  for (const node of point.nodes) own.replaceNode(node, `${name}.get()`)
+  const given = as ? plainType(as) : fetched.signature.result
+  return {
+    name, typeIn: names => `${names.byName('java.util.function', 'Supplier')}<${typeText(given, names, owner)}>`, kept: true, assignment: null, declaration: [], thrown: [],
+    provide: (names, from) => `${names.nameOf(fetched.owner, from)}::${fetched.name}`
+  }
+}
+
 /** Replaces a creation by what is handed in: the object itself where it is made once and the same everywhere, else what makes it. */
 export function takeCreation(taking: Taking): Provision {
   const { plan, point, owner, place, as, own, bound } = taking

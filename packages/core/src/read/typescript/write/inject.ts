@@ -8,7 +8,7 @@ import { ProjectEditor } from './file-editor.js'
 import { injectIntoFunction } from './function-parameter.js'
 import type { FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, findInjectionPoints } from './injection-points.js'
-import { replaceCreation, replaceInstance } from './provision.js'
+import { replaceCreation, replaceFetch, replaceInstance } from './provision.js'
 import { Refused } from '../../write/refused.js'
 
 /** Plans and checks the injection at a point of a class, or of a file's functions. */
@@ -74,10 +74,12 @@ function tryInject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFi
     else {
       const owner = node as ts.ClassLikeDeclaration
       refuseWhatAFrameworkBuilds(owner)
-      const provision = point.told.kind === 'instance' ? replaceInstance(plan, owner, point, as, own, editor, context)
+      const provision = point.fetched ? replaceFetch(plan, owner, point, as, own, editor, context)
+        : point.told.kind === 'instance' ? replaceInstance(plan, owner, point, as, own, editor, context)
         : replaceCreation(plan, owner, point, as, own, editor, context)
       const sites = plan.withDefault ? [] : creationSites(owner, snapshot)
-      addParameter(owner, provision, own, editor, context, plan.withDefault, sites, plan.levels, notes)
+      if (provision.shared) notes.push(`${provision.name}, which it is handed already, builds it here too.`)
+      else addParameter(owner, provision, own, editor, context, plan.withDefault, sites, plan.levels, notes)
       name = provision.name
     }
   } catch (error) { return refusalOf(error) }

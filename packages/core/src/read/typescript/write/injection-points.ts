@@ -8,12 +8,14 @@ import { importsRenamed, meansSymbol, mentions } from './narrow.js'
 /** A point with the code behind it. */
 export interface FoundPoint {
   readonly told: InjectionPoint
-  /** For a creation: the `new`. For an instance: every use of it in the class. */
-  readonly nodes: readonly (ts.NewExpression | ts.Identifier)[]
+  /** For a creation: the `new`. For an instance: every use of it in the class. For what is fetched: every call that does. */
+  readonly nodes: readonly (ts.NewExpression | ts.Identifier | ts.CallExpression)[]
   /** The function or static method that takes the parameter; undefined where a constructor does. */
   readonly target: ts.FunctionLikeDeclaration | undefined
   /** For a class of statics that gives the instance which they call: the interface that it is declared as. */
   readonly replaceable?: ts.InterfaceDeclaration
+  /** For an object that a static method without arguments gives: the class and the method's name. */
+  readonly fetched?: { readonly holder: ts.ClassLikeDeclaration; readonly method: string }
 }
 
 /** The places where a class, or the functions of a file, build or fetch collaborators of the project itself, in source order. */
@@ -25,6 +27,7 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
   const points: FoundPoint[] = []
   const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()
   const statics = new Map<ts.ClassLikeDeclaration, { uses: ts.Identifier[]; member: ts.ClassElement; promised: ts.InterfaceDeclaration }>()
+  const fetches = new Map<string, { uses: ts.CallExpression[]; member: ts.ClassElement; fetched: NonNullable<FoundPoint['fetched']>; collaborator: string }>()
   for (const member of node.members) {
     if (isStatic(member)) {
       if (ts.isMethodDeclaration(member)) points.push(...pointsOfFunction(type, memberName(member), member, node, numbered, snapshot))
@@ -44,6 +47,14 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
               into: 'constructor', member: memberName(member), line: lineOf(at), edits: sites.length + 3, files: files + 1
             }
           })
+        }
+      } else if (ts.isCallExpression(at)) {
+        const fetched = fetchedObject(at, snapshot)
+        if (fetched && fetched.holder !== node) {
+          const key = `${snapshot.declarations.ownerOf(fetched.holder)!.type}.${fetched.method}`
+          const entry = fetches.get(key) ?? { uses: [], member, fetched, collaborator: fetched.given }
+          entry.uses.push(at)
+          fetches.set(key, entry)
         }
       } else if (ts.isIdentifier(at) && !(ts.isPropertyAccessExpression(at.parent) && at.parent.name === at)) {
         const replaceable = replaceableStatic(at, snapshot)
@@ -79,6 +90,13 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
     points.push({
       nodes: uses, target: undefined, replaceable: promised, told: {
         key: id, type, collaborator: id, label: holder.name!.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
+      }
+    })
+  }
+  for (const [key, { uses, member, fetched, collaborator }] of fetches) {
+    points.push({
+      nodes: uses, target: undefined, fetched, told: {
+        key, type, collaborator, label: `${fetched.holder.name!.text}.${fetched.method}`, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
       }
     })
   }
@@ -185,6 +203,29 @@ function replaceableStatic(name: ts.Identifier, snapshot: Snapshot): { readonly 
   const given = checker.getTypeAtLocation(giver.type)
   const promised = given.symbol?.declarations?.find(ts.isInterfaceDeclaration)
   return promised && snapshot.declarations.ownerOf(promised) && given.getProperty(name.parent.name.text) ? { node, promised } : undefined
+}
+
+/** The class whose static method a call without arguments runs to get an object of the project, and the id of what that is. */
+function fetchedObject(call: ts.CallExpression, snapshot: Snapshot): NonNullable<FoundPoint['fetched']> & { readonly given: string } | undefined {
+  const { checker } = snapshot
+  const { expression } = call
+  if (call.arguments.length > 0 || call.typeArguments || !ts.isPropertyAccessExpression(expression) || !ts.isIdentifier(expression.expression) || call.questionDotToken || expression.questionDotToken) return undefined
+  const method = checker.getSymbolAtLocation(expression.name)?.declarations?.[0]
+  if (!method || !ts.isMethodDeclaration(method) || !isStatic(method) || method.parameters.length > 0 || method.typeParameters || !ts.isClassLike(method.parent) || !method.parent.name) return undefined
+  const holder = method.parent
+  if (snapshot.pathOf(holder.getSourceFile()) === undefined || !meansSymbol(expression.expression, symbolOf(holder)!, checker)) return undefined
+  const type = checker.getTypeAtLocation(call)
+  const given = type.symbol?.declarations?.find(at => ts.isClassLike(at) || ts.isInterfaceDeclaration(at))
+  const owner = given && snapshot.declarations.ownerOf(given)
+  // What a static of many gives to be replaced is handed in itself.
+  if (!owner || isInertType(type.symbol, checker, new Map()) || (expression.name.text === 'instance' && ts.isInterfaceDeclaration(given))) return undefined
+  // A method that makes a new one is a constructor by another name.
+  return makesNew(method) ? undefined : { holder, method: expression.name.text, given: owner.type }
+}
+
+function makesNew(method: ts.MethodDeclaration): boolean {
+  const [only] = method.body?.statements ?? []
+  return method.body?.statements.length === 1 && only !== undefined && ts.isReturnStatement(only) && only.expression !== undefined && ts.isNewExpression(only.expression)
 }
 
 /** A place that runs a class's constructor: a `new` of it or of a descendant without a constructor of its own, or a `super` call. */

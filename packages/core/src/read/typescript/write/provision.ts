@@ -6,7 +6,7 @@ import type { WriteContext } from './context.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { factoryOf } from './factory.js'
 import { typeName, writeType } from './injected-type.js'
-import type { FoundPoint } from './injection-points.js'
+import type { CreationSite, FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, lineOf } from './injection-points.js'
 import { uniqueName } from './parameter-name.js'
 import { isBeforeSuper, placeOf } from './place.js'
@@ -24,6 +24,8 @@ export interface Provision {
   readonly kept: boolean
   /** Assignments that the constructor gets, in place of initialisers of fields. */
   readonly assignments: readonly string[]
+  /** The constructor has a parameter that is handed the same already; it needs no other. */
+  readonly shared?: boolean
 }
 
 export function replaceInstance(
@@ -86,17 +88,55 @@ export function replaceCreation(
   }
   // Built more than once, or from what is known only then: what builds it is handed in.
   if (constructed.some(ts.isSpreadElement)) throw new Refused('spread', `It is built with a spread argument, line ${lineOf(creation)}; a factory for that cannot be typed surely.`)
-  const name = uniqueName(plan.name ?? `create${className}`, node, new Set(), false)
   const factory = factoryOf(creation, portable, node, valueType, own, editor, context)
+  const runsInConstructor = place.constructor !== undefined && (isBeforeSuper(creation, place.constructor) || !place.deferred) || (field !== undefined && !place.deferred)
+  const shared = plan.name === null && !plan.withDefault ? sharedParameter(node, factory.type, runsInConstructor, factory.textFor, editor, snapshot) : undefined
+  const name = shared ?? uniqueName(plan.name ?? `create${className}`, node, new Set(), false)
   const { type, passed } = factory
   if (field && !place.deferred) {
     const call = `${name}(${passed})`
     const assignments = [moveInitialiser(field, creation, call, valueType(), node, own, true)]
-    return { name, type, kept: false, assignments, provide: at => factory.textFor(at) }
+    return { name, type, kept: false, assignments, shared: shared !== undefined, provide: at => factory.textFor(at) }
   }
   const inConstructor = place.constructor !== undefined && (isBeforeSuper(creation, place.constructor) || !place.deferred)
   own.replace(creation.getStart(), creation.end, `${inConstructor ? '' : 'this.'}${name}(${passed})`)
-  return { name, type, kept: !inConstructor, assignments: [], provide: at => factory.textFor(at) }
+  return { name, type, kept: !inConstructor, assignments: [], shared: shared !== undefined, provide: at => factory.textFor(at) }
+}
+
+/** A parameter of the constructor of the same type that every place which runs the constructor hands the same: what it is handed does for another use. */
+function sharedParameter(
+  node: ts.ClassLikeDeclaration, type: string, inConstructor: boolean, textFor: (at: FileEditor) => string, editor: ProjectEditor, snapshot: WriteContext['snapshot']
+): string | undefined {
+  const constructor = node.members.find((member): member is ts.ConstructorDeclaration => ts.isConstructorDeclaration(member) && member.body !== undefined)
+  const sites = creationSites(node, snapshot)
+  if (!constructor || sites.length === 0) return undefined
+  const isSame = (site: CreationSite, index: number) => {
+    const given = site.arguments?.[index]
+    return given !== undefined && given.getText() === textFor(editor.editor(snapshot.pathOf(site.getSourceFile())!))
+  }
+  const found = constructor.parameters.find((parameter, index) => ts.isIdentifier(parameter.name) && !parameter.questionToken && !parameter.initializer && parameter.type?.getText() === type &&
+    (inConstructor || ts.isParameterPropertyDeclaration(parameter, constructor)) && sites.every(site => isSame(site, index)))
+  return found?.name.getText()
+}
+
+/** Hands in what fetches an object by a static method, so that it is fetched when it was before. */
+export function replaceFetch(
+  plan: InjectPlan, node: ts.ClassLikeDeclaration, point: FoundPoint, as: string | null, own: FileEditor, editor: ProjectEditor, context: WriteContext
+): Provision {
+  const { snapshot } = context
+  const { holder, method } = point.fetched!
+  const className = holder.name!.text
+  const wanted = /^(get)?instance$/i.test(method) ? `get${className}` : `${method}${className}`
+  const name = uniqueName(plan.name ?? wanted, node, new Set(), false)
+  const result = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(point.nodes[0]!), node, own, editor, context)
+  for (const use of point.nodes as ts.CallExpression[]) {
+    const place = placeOf(use, node)
+    if (place.inFunction) throw new Refused('this', `${className}.${method} is called in a function with a this of its own, line ${lineOf(use)}.`)
+    if (place.field) throw new Refused('order', `${className}.${method} is called in the initialiser of a field, before the constructor could hand it in (line ${lineOf(use)}).`)
+    own.replace(use.getStart(), use.end, `${place.constructor && isBeforeSuper(use, place.constructor) ? '' : 'this.'}${name}()`)
+  }
+  const target = (point.nodes[0] as ts.CallExpression).expression as ts.PropertyAccessExpression
+  return { name, type: `() => ${result}`, kept: true, assignments: [], provide: at => `() => ${portableText(target.expression, at, snapshot, editor)}.${method}()` }
 }
 
 /** Takes a field's initialiser away where nothing else needs the field before, and returns the assignment for the constructor. */
