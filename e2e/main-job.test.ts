@@ -48,7 +48,7 @@ test('from opening a code base to a tried, written and undone change', async () 
   expect(filesOf(code)).toEqual(delivered)
 
   await press('button', 'Confirm and try on a copy')
-  await see('aside', '35 of 35 tests pass, 35 of 35 before')
+  await see('aside', '39 of 39 tests pass, 39 of 39 before')
   expect(await text('aside')).toMatch(/Compiles\..*They ran \d+ of the \d+ changed lines/)
   expect(filesOf(code)).toEqual(delivered)
 
@@ -109,7 +109,22 @@ test.each([
   await see('h1', 'It compiles, and every name still means what it meant')
   expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain(line)
   await press('button', 'ry on a copy')
-  await see('aside', '35 of 35 tests pass, 35 of 35 before')
+  await see('aside', '39 of 39 tests pass, 39 of 39 before')
+  expect(filesOf(code)).toEqual(delivered)
+})
+
+test('the clock of a class: from its page to an interface of its own, tried on a copy', async () => {
+  const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/tolls/season-pass.ts#SeasonPass')}`)
+  await visit.plug('Date')
+  await see('h2', 'Put what SeasonPass uses of the clock behind Clock')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.file', 'src/outside/system-clock.ts')
+  expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('export class SystemClock implements Clock {')
+  expect((await visit.predicted())['SeasonPass: how it can be tested'] ?? '').toMatch(/alone|^$/)
+  await press('button', 'ry on a copy')
+  await see('aside', '39 of 39 tests pass, 39 of 39 before')
   expect(filesOf(code)).toEqual(delivered)
 })
 

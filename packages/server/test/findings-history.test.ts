@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync }
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
-import type { BranchView, ChangingView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, PluggedView, ProjectView } from '@hollowmoor/contract/views'
+import type { BranchView, ChangingView, ClassView, ComparisonView, FindingRow, FindingView, HistoryRow, LandView, OfferView, PluggedView, ProjectView } from '@hollowmoor/contract/views'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import { rearranged } from '@hollowmoor/core/measure/rearrangement'
 import type { Started } from '../dist/serve.js'
@@ -166,6 +166,19 @@ test('a saved file is surveyed by itself while a page looks on', async () => {
   expect(await rows()).toEqual(kept)
   controller.abort()
 }, 30_000)
+
+test('what plugs each joint of a class is offered beside it: an interface of its own for a library, a static made replaceable first', async () => {
+  const view = (await get(`/type?type=${encodeURIComponent('src/tolls/receipt.ts#Receipt')}`)).body as ClassView
+  const remedies = (name: string) => view.joints.find(joint => joint.name === name)!.remedies.map(one => one.id)
+  expect(remedies('node:fs')).toEqual(['wrap-library:src/tolls/receipt.ts#Receipt:node:fs'])
+  expect(remedies('Logbook')).toEqual(['make-static-replaceable:src/records/logbook.ts#Logbook', 'inject:src/tolls/receipt.ts#Receipt:src/records/logbook.ts#Logbook'])
+  expect(remedies('node:path')).toEqual([])
+  const clock = (await get(`/type?type=${encodeURIComponent('src/tolls/season-pass.ts#SeasonPass')}`)).body as ClassView
+  expect(clock.joints.find(joint => joint.name === 'Date')!.remedies.map(one => one.id)).toEqual(['wrap-library:src/tolls/season-pass.ts#SeasonPass:runtime.clock'])
+  const wraps = (await get('/wraps?external=node%3Afs')).body as OfferView[]
+  expect(wraps.map(one => one.id)).toEqual(['wrap-library:src/records/archive.ts#Archive:node:fs', 'wrap-library:src/tolls/receipt.ts#Receipt:node:fs'])
+  expect((await get('/wraps?external=signal-kit')).body).toEqual([])
+})
 
 test('what can be taken along comes as a file, and nothing else does', async () => {
   const csv = await get('/export/findings.csv')

@@ -56,8 +56,10 @@ const calls: ProjectCalls = {
   fabric: () => withProject(({ survey }) => fabricOf(survey.model, survey.dependencies, survey.verdicts)),
   changing: () => withProject(open => changingView(open.survey, changeLog(open.root))),
   types: () => withProject(open => open.survey.model.types.map(type => typeRow(open.survey, type.index))),
-  type: id => withProject(open => classView(open.survey, id, offersOf(open.survey, open.session.writer(open.state), id), path => open.textOf(path), true) ??
-    refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)),
+  type: id => withProject(open => {
+    const writer = open.session.writer(open.state)
+    return classView(open.survey, id, offersOf(open.survey, writer, id), path => open.textOf(path), true, type => writer.replaceableMethods(type).length > 0) ?? refusal('TYPE_UNKNOWN', `There is no type ${id} in the last survey.`, id)
+  }),
   digest: () => withProject(open => digestOf(open.survey)),
   async commitDigest(root, hash, settings) {
     const chosen = settings ?? settingsOf(root)

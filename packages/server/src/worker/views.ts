@@ -116,8 +116,8 @@ export function typeRow(survey: Survey, index: number): TypeRow {
   }
 }
 
-/** `searching`: with what to plug, which takes a while on large code. */
-export function classView(survey: Survey, id: string, offers: readonly OfferView[], textOf: TextOf, searching: boolean): ClassView | null {
+/** `searching`: with what to plug, which takes a while on large code. `canReplace`: whether the statics of a type can be made replaceable. */
+export function classView(survey: Survey, id: string, offers: readonly OfferView[], textOf: TextOf, searching: boolean, canReplace: (type: string) => boolean = () => false): ClassView | null {
   const { model } = survey
   const index = model.typeIndex.get(id)
   if (index === undefined) return null
@@ -134,7 +134,7 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     return {
       kind: joint.kind, reason: joint.reason, behind: joint.kind === 'plugged' || joint.kind === 'inert' ? [] : to ? effectsBehind(survey, joint.to) : effectsOfExternal(survey, joint.references), pure: joint.kind === 'welded' && to !== null && survey.reach.isPure(joint.to), name: to?.name ?? joint.external, type: to?.id ?? null, references: joint.references.length,
       firstFile: model.files[first.file]!.path, firstLine: first.line,
-      remedies: offers.filter(to === null ? wrapping(survey, id, joint) : offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)).map(({ id: offer, title }) => ({ id: offer, title }))
+      remedies: pluggingOf(survey, id, joint, offers, canReplace)
     }
   })
   const implementers = dependenciesOn(survey, index).filter(one => one.references.some(at => ['implements', 'extends'].includes(model.references.kind(at))))
@@ -145,6 +145,16 @@ export function classView(survey: Survey, id: string, offers: readonly OfferView
     reach: reachView(survey, index, searching), ...insideView(survey, index), findings: findingsAbout(survey, id, textOf),
     cycles: survey.typeCycles.filter(cycle => cycle.members.includes(id)).map(cycle => cycleRow('types', cycle))
   }
+}
+
+/** What plugs a joint: handing in what is built or fetched; for statics, making them replaceable first; for what is no type of the project, an interface of its own. */
+function pluggingOf(survey: Survey, id: string, joint: Joint, offers: readonly OfferView[], canReplace: (type: string) => boolean): JointView['remedies'] {
+  const told = (found: readonly OfferView[]) => found.map(({ id: offer, title }) => ({ id: offer, title }))
+  if (joint.to < 0) return told(offers.filter(wrapping(survey, id, joint)))
+  const to = survey.model.types[joint.to]!
+  const found = told(offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)))
+  if (found.length > 0 || joint.kind !== 'welded' || joint.reason !== 'static' || offers.length === 0 || !canReplace(to.id)) return found
+  return [{ id: `make-static-replaceable:${to.id}`, title: `Let ${to.name}'s static methods call an instance that can be replaced` }, { id: `inject:${id}:${to.id}`, title: `Hand ${to.name} to ${survey.model.types[survey.model.typeIndex.get(id)!]!.name}` }]
 }
 
 /** Tells the offers that put what a type uses of an external behind an interface: told by its name, or by what it touches of the language's own runtime. */

@@ -93,7 +93,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
                 <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
                 <td class="behind"><span v-if="one.pure" class="good">only computes</span><span v-else class="soft">{{ one.behind.map(effectWord).join(', ') }}</span></td>
                 <td class="figure">{{ one.references }}</td>
-                <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" @click="plan(plugIt(one))">Plug it</el-button></td>
+                <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" :disabled="types.data.value === null" :title="one.remedies.at(-1)!.title" @click="plan(plugIt(one))">Plug it</el-button></td>
               </tr>
             </tbody>
           </table>

@@ -102,7 +102,7 @@ const turnRound = (one: { from: string; to: string }) => ({
               <strong>{{ named(row, 4) }}</strong><br /><span class="soft">{{ counted(row.members.length, 'member') }}, cut {{ row.cost }}{{ row.cost === row.lowerBound ? '' : ` (at least ${row.lowerBound})` }}{{ row.atRunTime ? '' : ', types only' }}</span>
             </button>
           </section>
-          <footer><TakeAlong :project="id" :files="[{ what: 'cycles.csv', label: 'all cycles as CSV' }]" /></footer>
+          <footer class="along"><TakeAlong :project="id" :files="[{ what: 'cycles.csv', label: 'all cycles as CSV' }]" /></footer>
         </nav>
         <section class="sheet middle">
           <header><h2>The order that the cut leaves. Each depends on those below it; notched: what leads back up</h2></header>
@@ -145,6 +145,7 @@ const turnRound = (one: { from: string; to: string }) => ({
 .columns { display: grid; grid-template-columns: 230px minmax(0, 1fr) minmax(0, 1fr); gap: 12px; margin-top: 12px; align-items: start; }
 nav.sheet, .middle, .right { max-height: calc(100vh - 140px); overflow: auto; }
 nav header { padding: 9px 14px; border-bottom: 1px solid var(--rule); }
+.along { padding: 8px 14px; }
 .ends .soft { margin-left: 6px; }
 .item { padding: 8px 14px; border-bottom: 1px solid var(--rule); border-left: 4px solid transparent; font-size: 14px; overflow-wrap: anywhere; }
 .item:hover { background: var(--heather-soft); }
