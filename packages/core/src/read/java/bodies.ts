@@ -7,7 +7,7 @@ import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import type { JavaFile } from './scope.js'
 import { declareClass, isTypeDeclaration } from './declare.js'
-import type { Bodies } from './expressions.js'
+import type { Bodies } from './expression-part.js'
 import { Expressions } from './expressions.js'
 import type { JavaProgram } from './program.js'
 import { LocalSymbol, Scope } from './scope.js'
@@ -72,7 +72,7 @@ export class BodyBinder implements Bodies {
         }
         case Kind.StaticInitializer: for (const child of tree.children(at)) this.statement(child, scope); break
         case Kind.Block: this.statement(at, scope); break
-        case Kind.EnumConstant: this.expressions.enumConstant(at, scope, symbol); break
+        case Kind.EnumConstant: this.expressions.creations.enumConstant(at, scope, symbol); break
         case Kind.EnumBodyDeclarations: this.membersOf(at, symbol, scope); break
         default:
       }
@@ -133,7 +133,7 @@ export class BodyBinder implements Bodies {
       case Kind.ExpressionStatement: expressions.type(tree.first(node), scope); return
       case Kind.ReturnStatement: this.give(tree.first(node), scope, this.returning); return
       case Kind.YieldStatement: this.give(tree.first(node), scope, this.yielding); return
-      case Kind.ExplicitConstructorInvocation: expressions.explicitConstructor(node, scope); return
+      case Kind.ExplicitConstructorInvocation: expressions.creations.explicitConstructor(node, scope); return
       case Kind.IfStatement: {
         // Pattern variables of the condition stay known after it, for `if (!(x instanceof T t)) return;`.
         expressions.type(tree.child(node, Field.Condition), scope)
@@ -291,7 +291,7 @@ export class BodyBinder implements Bodies {
         const field = constants.own(tree.textOf(child)).find(member => member.kind === 'field')
         this.file.bind(child, field, `${constants.name} has no constant of this name`)
         if (field) this.file.receivers.set(child, constants)
-      } else if (kind === Kind.Pattern || kind === Kind.TypePattern || kind === Kind.RecordPattern) this.expressions.pattern(child, scope, selector)
+      } else if (kind === Kind.Pattern || kind === Kind.TypePattern || kind === Kind.RecordPattern) this.expressions.operators.pattern(child, scope, selector)
       else if (kind === Kind.Guard) for (const one of tree.children(child)) this.expressions.type(one, scope)
       else this.expressions.type(child, scope)
     }
