@@ -7,14 +7,8 @@ import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { FileStyle, TypeImportStyle } from './style.js'
 import { styleOf, typeImportStyle } from './style.js'
-
-/** A name that a file needs: exported under `name` by `file`, or by the module `specifier` where that is no file of ours. */
-export interface NeededName {
-  readonly name: string
-  readonly file: string | null
-  readonly specifier: string | null
-  readonly typeOnly: boolean
-}
+import type { NeededName } from './file-imports.js'
+import { elementRemovals, FileImports } from './file-imports.js'
 
 export class NameConflict extends Error {}
 
@@ -147,178 +141,14 @@ export class FileEditor implements LineEditor {
   /** All edits of the file, with imports added, merged and, where nothing uses them any more, removed. */
   finish(): { edits: TextEdit[]; after: string } {
     const edits = [...this.edits]
-    const removable = this.unusedImports()
-    const gone = this.writeRemovedImports(edits, removable)
-    this.writeAddedImports(edits, removable, gone)
+    new FileImports(this.file, this.path, this.style, this.project, this.added.values(), this.removedNames, this.reusedLocals).write(edits)
     return { edits, after: applyEdits(this.file.text, edits) }
-  }
-
-  /** Import names whose every use was edited away. Those that nothing used before stay: they are the user's. */
-  private unusedImports(): Set<ts.ImportSpecifier | ts.ImportClause> {
-    const { checker } = this.project.snapshot
-    const uses = new Map<ts.Symbol, { before: number; left: number }>()
-    const visit = (node: ts.Node): void => {
-      if (ts.isImportDeclaration(node)) return
-      if (ts.isIdentifier(node)) {
-        const parent = node.parent
-        if (ts.isPropertyAccessExpression(parent) && parent.name === node) return
-        const symbol = ts.isShorthandPropertyAssignment(parent) ? checker.getShorthandAssignmentValueSymbol(parent)
-          : ts.isExportSpecifier(parent) ? checker.getExportSpecifierLocalTargetSymbol(parent) : checker.getSymbolAtLocation(node)
-        if (symbol && symbol.flags & ts.SymbolFlags.Alias) {
-          const entry = uses.get(symbol) ?? { before: 0, left: 0 }
-          entry.before++
-          if (!this.removedNames.has(node.getStart(this.file))) entry.left++
-          uses.set(symbol, entry)
-        }
-      }
-      ts.forEachChild(node, visit)
-    }
-    if (this.removedNames.size === 0) return new Set()
-    visit(this.file)
-    const unused = new Set<ts.ImportSpecifier | ts.ImportClause>()
-    for (const statement of this.file.statements) {
-      if (!ts.isImportDeclaration(statement) || !statement.importClause) continue
-      const clause = statement.importClause
-      const names: (ts.ImportSpecifier | ts.ImportClause)[] = clause.name ? [clause] : []
-      if (clause.namedBindings && ts.isNamedImports(clause.namedBindings)) names.push(...clause.namedBindings.elements)
-      for (const holder of names) {
-        const symbol = checker.getSymbolAtLocation(holder.name!)
-        const entry = symbol && uses.get(symbol)
-        if (entry && entry.before > 0 && entry.left === 0 && !this.reusedLocals.has(holder.name!.text)) unused.add(holder)
-      }
-    }
-    return unused
-  }
-
-  private writeRemovedImports(edits: TextEdit[], unused: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>): Set<ts.Statement> {
-    const text = this.file.text
-    const gone = new Set<ts.Statement>()
-    for (const statement of this.file.statements) {
-      if (!ts.isImportDeclaration(statement) || !statement.importClause) continue
-      const clause = statement.importClause
-      const bindings = clause.namedBindings
-      const elements = bindings && ts.isNamedImports(bindings) ? bindings.elements : undefined
-      const goes = (elements ?? []).filter(element => unused.has(element))
-      const defaultGoes = clause.name !== undefined && unused.has(clause)
-      if (goes.length === 0 && !defaultGoes) continue
-      const touched = edits.some(edit => edit.start >= statement.getStart(this.file) && edit.end <= statement.end && edit.start < statement.end)
-      const allGo = (!clause.name || defaultGoes) && (elements ? goes.length === elements.length : !bindings)
-      if (allGo && !touched) {
-        let end = statement.end
-        if (text.startsWith('\r\n', end)) end += 2
-        else if (text[end] === '\n') end++
-        edits.push({ start: statement.getStart(this.file), end, text: '' })
-        gone.add(statement)
-      } else if (!defaultGoes && elements) {
-        edits.push(...elementRemovals(elements, unused, this.file, edits))
-      }
-    }
-    return gone
-  }
-
-  private writeAddedImports(edits: TextEdit[], removable: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>, gone: ReadonlySet<ts.Statement>): void {
-    const lines: string[] = []
-    const { style } = this
-    const merged = new Map<ts.ImportDeclaration, string[]>()
-    const fresh = new Map<string, { names: string[]; typeOnly: boolean }>()
-    const style2 = this.project.typeStyle
-    for (const needed of this.added.values()) {
-      const specifier = needed.specifier ?? this.project.specifierFor(this.path, needed.file!)
-      const renamed = needed.local === needed.name ? needed.name : `${needed.name} as ${needed.local}`
-      if (needed.name === 'default') {
-        fresh.set(`${specifier}\0default`, { names: [needed.local], typeOnly: false })
-        continue
-      }
-      const statementType = needed.typeOnly && style2 === 'statement'
-      const host = this.file.statements.filter(ts.isImportDeclaration).find(statement => {
-        const clause = statement.importClause
-        if (!clause?.namedBindings || !ts.isNamedImports(clause.namedBindings) || clause.namedBindings.elements.length === 0) return false
-        // A statement whose names all go is removed as a whole.
-        if (clause.namedBindings.elements.every(element => removable.has(element))) return false
-        return (statement.moduleSpecifier as ts.StringLiteral).text === specifier && clause.isTypeOnly === statementType
-      })
-      const written = needed.typeOnly && style2 === 'inline' ? `type ${renamed}` : renamed
-      if (host) merged.set(host, [...(merged.get(host) ?? []), written])
-      else {
-        const key = `${specifier}\0${statementType ? 'type' : ''}`
-        const entry = fresh.get(key) ?? { names: [], typeOnly: statementType }
-        entry.names.push(written)
-        fresh.set(key, entry)
-      }
-    }
-    for (const [statement, names] of merged) {
-      const elements = (statement.importClause!.namedBindings as ts.NamedImports).elements
-      const last = elements[elements.length - 1]!
-      const multiline = this.file.text.slice(elements[0]!.getStart(this.file), last.end).includes('\n') ||
-        this.file.text.slice(statement.getStart(this.file), elements[0]!.getStart(this.file)).includes('\n')
-      const separator = multiline ? `,${style.lineEnd}${this.indentAt(last.getStart(this.file))}` : ', '
-      edits.push({ start: last.end, end: last.end, text: names.map(name => separator + name).join('') })
-    }
-    for (const [key, entry] of fresh) {
-      const [specifier, mode] = key.split('\0') as [string, string]
-      const names = mode === 'default' ? entry.names[0]! : `{ ${entry.names.join(', ')} }`
-      lines.push(`import ${entry.typeOnly ? 'type ' : ''}${names} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}`)
-    }
-    if (lines.length === 0) { this.closeGap(edits, gone); return }
-    const imports = this.file.statements.filter(statement => ts.isImportDeclaration(statement) || ts.isImportEqualsDeclaration(statement))
-    const staying = imports.filter(statement => !gone.has(statement))
-    const last = staying[staying.length - 1]
-    if (!last && imports[0]) edits.push({ start: imports[0].getStart(this.file), end: imports[0].getStart(this.file), text: lines.map(line => line + style.lineEnd).join('') })
-    else if (last) edits.push({ start: last.end, end: last.end, text: lines.map(line => style.lineEnd + line).join('') })
-    else {
-      const at = this.headerEnd()
-      edits.push({ start: at, end: at, text: lines.map(line => line + style.lineEnd).join('') + style.lineEnd })
-    }
-  }
-
-  /** Where all imports went and none came, the blank line that parted them from the rest goes too. */
-  private closeGap(edits: TextEdit[], gone: ReadonlySet<ts.Statement>): void {
-    const imports = this.file.statements.filter(ts.isImportDeclaration)
-    const first = imports[0], last = imports.at(-1)
-    if (!first || !last || !imports.every(one => gone.has(one)) || this.file.text.slice(0, first.getStart(this.file)).trim() !== '') return
-    const at = edits.findIndex(edit => edit.text === '' && edit.start === last.getStart(this.file))
-    const blank = at < 0 ? null : /^(?:[ \t]*\r?\n)+/.exec(this.file.text.slice(edits[at]!.end))
-    if (blank && !edits.some(edit => edit !== edits[at] && edit.start < edits[at]!.end + blank[0].length && edit.end > edits[at]!.end)) edits[at] = { ...edits[at]!, end: edits[at]!.end + blank[0].length }
-  }
-
-  /** After a `#!` line, directives and a comment that stands by itself at the top. */
-  private headerEnd(): number {
-    const text = this.file.text
-    const first = this.file.statements.find(statement => !(ts.isExpressionStatement(statement) && ts.isStringLiteral(statement.expression)))
-    if (!first) return text.length
-    const before = this.file.statements.indexOf(first) > 0 ? this.file.statements[this.file.statements.indexOf(first) - 1]! : undefined
-    if (before) return before.end + (/^\r?\n/.exec(text.slice(before.end))?.[0].length ?? 0)
-    const comments = ts.getLeadingCommentRanges(text, first.pos) ?? []
-    const detached = comments.find((comment, index) => /\n\s*\n/.test(text.slice(comment.end, comments[index + 1]?.pos ?? first.getStart(this.file))))
-    if (detached) return detached.end + /^\s*\n/.exec(text.slice(detached.end))![0].length
-    const start = comments[0]?.pos ?? first.getStart(this.file)
-    return text.startsWith('#!') ? Math.max(start, text.indexOf('\n') + 1) : start
   }
 }
 
 /** Words of a text that are not behind a dot. */
 function freeWords(text: string): Set<string> {
   return new Set(text.match(/(?<![\w$.])[A-Za-z_$][\w$]*/g))
-}
-
-function elementRemovals(
-  elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, goes: ReadonlySet<ts.Node>, file: ts.SourceFile, others: readonly TextEdit[]
-): TextEdit[] {
-  const removals: TextEdit[] = []
-  elements.forEach((element: ts.Node, index: number) => {
-    if (!goes.has(element)) return
-    const next = elements[index + 1], previous = elements[index - 1]
-    const start = next || !previous ? element.getStart(file) : previousEnd(elements, index, goes)
-    const end = next ? next.getStart(file) : element.end
-    if (![...others, ...removals].some(edit => edit.start < end && edit.end > start)) removals.push({ start, end, text: '' })
-  })
-  return removals
-}
-
-function previousEnd(elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, index: number, unused: ReadonlySet<ts.Node>): number {
-  let at = index - 1
-  while (at > 0 && unused.has(elements[at]!)) at--
-  return elements[at]!.end
 }
 
 export function topLevelNames(file: ts.SourceFile): Set<string> {

@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import type { Snapshot } from '../session.js'
-import type { FileEditor, NeededName, ProjectEditor } from './file-editor.js'
+import type { FileEditor, ProjectEditor } from './file-editor.js'
+import type { NeededName } from './file-imports.js'
 import { NameConflict } from './file-editor.js'
 
 /** Why a type cannot be written somewhere else than where it stands. */
