@@ -11,6 +11,7 @@ import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 import { sharedInterfaceRemedy } from './shared-interface.js'
 import { splitInterfaceRemedy } from './split-interface.js'
+import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
@@ -45,5 +46,6 @@ export function choicesOf(id: string, survey: Survey, writer: LanguageWriter): C
 export function planStep(id: string, choices: Choices, survey: Survey, writer: LanguageWriter): StepOutcome {
   const parsed = parseRemedyId(id, survey)
   if (!parsed) return planRefused('unknown', `There is no remedy ${id} here; the code may have changed since it was listed.`)
-  return parsed.remedy.plan(parsed.subject, parsed.detail, choices, survey, writer)
+  const outcome = parsed.remedy.plan(parsed.subject, parsed.detail, choices, survey, writer)
+  return outcome.refused || !parsed.remedy.moves ? outcome : { ...outcome, notes: [...outcome.notes, ...textBuiltNotes(outcome.changes)] }
 }

@@ -8,6 +8,7 @@ import type { Remedy } from './remedy.js'
 export const extractClassRemedy: Remedy = {
   name: 'extract-class',
   title: 'Extract class',
+  moves: true,
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!

@@ -6,6 +6,7 @@ import type { Remedy } from './remedy.js'
 export const makeStaticReplaceableRemedy: Remedy = {
   name: 'make-static-replaceable',
   title: 'Make the static replaceable',
+  moves: true,
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!

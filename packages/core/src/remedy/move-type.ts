@@ -7,6 +7,7 @@ import type { Remedy } from './remedy.js'
 export const moveTypeRemedy: Remedy = {
   name: 'move-type',
   title: 'Move type',
+  moves: true,
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!

@@ -33,6 +33,8 @@ export interface Remedy {
   readonly name: string
   /** What it is called on a button. */
   readonly title: string
+  /** Code stands elsewhere afterwards. */
+  readonly moves?: true
   /** What could be done to one type. */
   offers(type: number, survey: Survey, writer: LanguageWriter): RemedyOffer[]
   /** The choices for one offer, with their defaults. */
