@@ -29,7 +29,7 @@ export function changedLinesRun(coverageFolder: string, root: string, changes: r
   const files = readdirSync(coverageFolder).filter(name => name.endsWith('.json'))
   if (files.length === 0) return null
   const wanted = new Map(changes.filter(change => change.after !== null && !isTest(change.path)).map(change => [join(root, change.path), changedLines(change)]))
-  const runnable = new Set<string>(), run = new Set<string>(), testFiles = new Set<string>()
+  const runnable = new Set<string>(), run = new Set<string>(), testFiles = new Set<string>(), loaded = new Set<string>()
   for (const name of files) {
     let coverage: CoverageFile
     try {
@@ -46,6 +46,7 @@ export function changedLinesRun(coverageFolder: string, root: string, changes: r
       const trace = new TraceMap(map.data as ConstructorParameters<typeof TraceMap>[0])
       const source = trace.sources.find(one => one !== null) ?? null
       if (source === null) continue
+      loaded.add(path)
       for (const line of lines) {
         for (const at of positionsOnLine(trace, source, line)) {
           const offset = (starts[at.line - 1] ?? 0) + at.column
@@ -61,8 +62,18 @@ export function changedLinesRun(coverageFolder: string, root: string, changes: r
       if (path?.startsWith(`${root}/`) && isTest(path.slice(root.length + 1)) && /\.(test|spec)\./.test(path)) testFiles.add(path.slice(root.length + 1))
     }
   }
+  // Of a file that no test loads the runtime tells nothing; its lines are there all the same. New files may hold types alone.
+  for (const { path, before, after } of changes) {
+    const lines = wanted.get(join(root, path))
+    if (before === null || after === null || !lines || loaded.has(join(root, path))) continue
+    const texts = after.split(/\r?\n/)
+    for (const line of lines) if (canRun(texts[line - 1] ?? '')) runnable.add(`${join(root, path)}:${line}`)
+  }
   return { changed: runnable.size, run: run.size, testFiles: [...testFiles].sort() }
 }
+
+/** Whether a line looks like more than an import, a comment, a brace or a declaration of types. */
+function canRun(line: string): boolean { return !/^\s*($|[})\]];?,?$|\/\/|\/?\*|import\b|export\s+(\*|\{|interface\b|type\b)|interface\b|type\b|package\b)/.test(line) }
 
 /** Lines of the new text that a change adds or alters, from 1. */
 export function changedLines(change: FileChange): number[] {

@@ -25,7 +25,7 @@ test('a notice is broadcast as a frame', async () => {
   const { remove } = withLogFolder();
   const mast = await fakeMast();
   await new RadioSender('127.0.0.1', mast.port, 2).broadcast(new StoppageNotice('lower', 'Monday', 'Friday'));
-  await new Promise(resolve => setTimeout(resolve, 50));
+  for (let waited = 0; mast.frames.length === 0 && waited < 2000; waited += 20) await new Promise(resolve => setTimeout(resolve, 20));
   assert.equal(mast.frames.length, 1);
   assert.match(mast.frames[0]!, /^<2\|notice\|severity=watch;text=Closed/);
   await mast.close();
