@@ -84,13 +84,13 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
         <section class="sheet">
           <header><h2>Joints: how it holds what it uses</h2></header>
           <table class="plain joints">
-            <thead><tr><th /><th title="What if it were plugged?">if</th><th>collaborator</th><th>because</th><th>behind it</th><th class="figure">refs</th><th /></tr></thead>
+            <thead><tr><th /><th title="What if it were plugged?">if</th><th>collaborator</th><th class="because">because</th><th>behind it</th><th class="figure">refs</th><th /></tr></thead>
             <tbody>
               <tr v-for="one in view.joints" :key="keyOf(one)" :class="{ chosen: joint === keyOf(one) }">
                 <td class="shape"><JointGlyph :kind="one.kind" :class="{ quiet: one.pure }" /></td>
                 <td class="if"><input v-if="one.kind === 'welded' || one.kind === 'bolted'" type="checkbox" :checked="thought.includes(keyOf(one))" :aria-label="`What if ${one.name} were plugged?`" @change="think(one)"></td>
                 <td><a href="#" class="mono" @click.prevent="show({ joint: keyOf(one) })">{{ one.name }}</a></td>
-                <td class="soft reason">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
+                <td class="soft reason because">{{ one.kind }}, {{ one.reason === 'got-from' ? `got from a ${one.kind} one` : reasons[one.reason] }}</td>
                 <td class="behind"><span v-if="one.pure" class="good">only computes</span><span v-else class="soft">{{ one.behind.map(effectWord).join(', ') }}</span></td>
                 <td class="figure">{{ one.references }}</td>
                 <td class="figure"><el-button v-if="one.remedies.length > 0" size="small" :disabled="types.data.value === null" :title="one.remedies.at(-1)!.title" @click="plan(plugIt(one))">Plug it</el-button></td>
@@ -121,6 +121,8 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
 .columns { display: grid; grid-template-columns: minmax(250px, 1fr) minmax(420px, 1.7fr) ; gap: 12px; align-items: start; }
 .columns:has(.lines) { grid-template-columns: minmax(220px, 1fr) minmax(400px, 1.7fr) minmax(360px, 1.7fr); }
 .columns:has(.lines) > section { max-height: calc(100vh - 190px); overflow: auto; }
+/* The lines tell why; the buttons have to stay in sight. */
+.columns:has(.lines) .because { display: none; }
 .finding { display: block; padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; color: inherit; text-decoration: none; } .finding:hover { background: var(--heather-soft); }
 .behind { font-size: 13.5px; } .behind .good { white-space: nowrap; } .quiet { opacity: .4; } .if { padding-right: 0 !important; } .what-if { padding: 9px 14px; margin: 0; background: var(--heather-soft); }
 .item { padding: 5px 14px; border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); font-size: 14px; }
