@@ -20,6 +20,7 @@ describe('inject in Java', () => {
     })
     expect(applyJava(files('Table.getInstance().rate() + Table.getInstance().rate()'), 'inject', 'a.Tolls').text('a/Tolls.java')).toBe('package a;\n\nimport java.util.function.Supplier;\n\npublic class Tolls {\n    private final Supplier<Table> table;\n\n    public Tolls(Supplier<Table> table) {\n        this.table = table;\n    }\n\n    int toll() throws Exception { return table.get().rate() + table.get().rate(); }\n    static Tolls open() { return new Tolls(Table::getInstance); }\n}\n')
     expect(applyJava(files('Table.fresh().rate()'), 'inject', 'a.Tolls').refused).toBe('no-point')
+    expect(applyJava({ ...files('1'), 'a/Gate.java': 'package a;\n\nclass Gate {\n    Gate() { this(Table.getInstance()); }\n    Gate(Table table) { table.rate(); }\n}\n' }, 'inject', 'a.Gate').refused).toBe('no-point')
     expect(applyJava(files('Table.read().rate()'), 'inject', 'a.Tolls').refused).toBe('no-point')
   })
 

@@ -69,7 +69,8 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
         })
       }
       const fetched = isStatic ? undefined : fetchedObject(at, file, symbol, bound)
-      if (fetched) {
+      // Who calls `this(...)` is handed nothing: the constructor that it calls is.
+      if (fetched && placeOf(tree, at, declared.body).inConstructorCall !== 'this') {
         const entry = fetches.get(fetched) ?? { nodes: [], member: memberName }
         entry.nodes.push(at)
         fetches.set(fetched, entry)
