@@ -13,6 +13,18 @@ describe('inject in Java', () => {
     expect(text('b/Lock.java')).toBe('package b;\n\nimport a.Gate;\nimport a.Motor;\n\nclass Lock {\n    Gate gate = new Gate(new Motor("gate"));\n}\n')
   })
 
+  it('needs one factory for two places that build the same, and another where it is handed something else', () => {
+    const files = (second: string) => ({ 'a/Motor.java': MOTOR, 'a/Yard.java': `package a;\n\npublic class Yard {\n    Motor first(String name) { return new Motor(name); }\n    Motor second(String name) { return ${second}; }\n    static Yard open() { return new Yard(); }\n}\n` })
+    const twice = (second: string) => {
+      const { writer } = applyJava(files(second), 'inject', 'a.Yard', { point: 'a.Motor@first' })
+      const outcome = writer.inject({ type: 'a.Yard', point: 'a.Motor@second', name: null, as: null, withDefault: false, levels: 0 })
+      if (outcome.refused) throw new Error(outcome.message)
+      return outcome.changes.find(change => change.path === 'a/Yard.java')!.after!
+    }
+    expect(twice('new Motor(name + 1)')).toBe('package a;\n\nimport java.util.function.Function;\n\npublic class Yard {\n    private final Function<String, Motor> motorFactory;\n\n    public Yard(Function<String, Motor> motorFactory) {\n        this.motorFactory = motorFactory;\n    }\n\n    Motor first(String name) { return motorFactory.apply(name); }\n    Motor second(String name) { return motorFactory.apply(name + 1); }\n    static Yard open() { return new Yard(Motor::new); }\n}\n')
+    expect(twice('new Motor()')).toContain('new Yard(Motor::new, Motor::new)')
+  })
+
   it('hands in what fetches an object by a static method, but not what would throw or makes a new one', () => {
     const files = (body: string, more = '') => ({
       'a/Table.java': `package a;\n\npublic class Table {\n    private static Table only;\n    private int uses;\n    public int rate() { return uses++; }\n    public static Table getInstance() { if (only == null) { only = new Table(); } return only; }\n    public static Table fresh() { return new Table(); }\n    public static Table read() throws java.io.IOException { return getInstance(); }\n${more}}\n`,

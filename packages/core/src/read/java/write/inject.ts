@@ -55,10 +55,11 @@ function tryInject(plan: InjectPlan, symbol: ClassSymbol, point: JavaPoint, as: 
     const { body } = bound.program.declarations.get(symbol)!
     const places = point.nodes.map(node => placeOf(point.file.tree, node, body))
     const place = places.find(one => one.kind === 'field') ?? places.find(one => one.kind === 'method') ?? places[0]!
-    const taking = { plan, point, owner: symbol, place, as, own, bound }
+    const taking = { plan, point, owner: symbol, place, as, own, bound, editor, context }
     const provision = point.fetched ? takeFetch(taking) : point.told.kind === 'instance' ? takeInstance(taking) : takeCreation(taking)
     name = provision.name
-    if (point.method !== NONE) handToStaticMethod(symbol, point.file, point.method, provision, editor, context)
+    if (provision.shared) notes.push(`${name}, which it is handed already, builds it here too.`)
+    else if (point.method !== NONE) handToStaticMethod(symbol, point.file, point.method, provision, editor, context)
     else handToConstructor(symbol, point.file, place.kind === 'constructor' && point.told.kind === 'creation' ? place.member : NONE, plan.levels, { provision, editor, context, withDefault: plan.withDefault, notes })
   } catch (error) {
     if (error instanceof Refused) return planRefused(error.reason, `${error.message}.`)

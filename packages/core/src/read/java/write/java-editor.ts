@@ -38,6 +38,8 @@ export abstract class FileNames {
   /** A top-level class, which need not exist yet. */
   byName(packageName: string, name: string): string {
     const qualified = packageName === '' ? name : `${packageName}.${name}`
+    const known = this.meaning(name)
+    if (known instanceof ClassSymbol && known.id === qualified) return name
     if (packageName === this.packageName || this.needed.has(qualified)) {
       const meant = this.meaning(name)
       if (meant === undefined || (meant instanceof ClassSymbol && meant.id === qualified)) return name

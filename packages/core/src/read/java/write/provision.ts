@@ -10,9 +10,12 @@ import { Refused } from '../../write/refused.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import type { BoundProgram } from '../bound-program.js'
-import { constructorsOf } from './creation-sites.js'
+import { classAround } from './class-around.js'
+import type { JavaWriteContext } from './context.js'
+import type { CreationSite } from './creation-sites.js'
+import { constructorsOf, constructorSymbol, creationSites } from './creation-sites.js'
 import type { JavaPoint } from './injection-points.js'
-import type { FileNames, JavaFileEditor } from './java-editor.js'
+import type { FileNames, JavaEditor, JavaFileEditor } from './java-editor.js'
 import { parameterNodes } from './interface-members.js'
 import type { Place } from './place.js'
 import { argumentNodes, creationHead, isPortable, portableText, refuseUnseen } from './portable.js'
@@ -33,6 +36,8 @@ export interface Provision {
   readonly declaration: readonly string[]
   /** Checked exceptions that providing it may throw, as they are written in the class's file. */
   readonly thrown: readonly string[]
+  /** The constructor is handed the same already; it needs no other parameter. */
+  readonly shared?: boolean
 }
 
 export interface Taking {
@@ -43,6 +48,8 @@ export interface Taking {
   readonly as: ClassSymbol | null
   readonly own: JavaFileEditor
   readonly bound: BoundProgram
+  readonly editor: JavaEditor
+  readonly context: JavaWriteContext
 }
 
 /** A name that nothing in the class has; a parameter may have the name of the field that it fills. */
@@ -133,16 +140,39 @@ export function takeCreation(taking: Taking): Provision {
   }
   // Built more than once, or from what is known only then: what builds it is handed in.
   const factory = factoryOf(taking, constructor, portable, type, thrown)
-  const name = freeName(plan.name ?? `${lowerFirst(point.collaborator.name)}Factory`, file, declared.node, new Set())
+  const shared = plan.name === null && !plan.withDefault && point.method === NONE && factory.declaration.length === 0 ? sharedFactory(taking, factory) : undefined
+  const name = shared ?? freeName(plan.name ?? `${lowerFirst(point.collaborator.name)}Factory`, file, declared.node, new Set())
   const call = `${name}.${factory.method}(${portable ? '' : argumentNodes(file, creation).map(node => tree.textOf(node)).join(', ')})`
   if (inField && place.deferred === null) {
+    if (shared) throw new Refused('order', `${name}, which it is handed already, is set after the fields`)
     const { assignment } = moveInitialiser(taking, call, type)
     return { name, typeIn: factory.typeIn, provide: factory.provide, kept: false, assignment, declaration: factory.declaration, thrown: [] }
   }
   if (inField && place.deferred === 'lambda') throw new Refused('order', `It is made in a lambda of a field's initialiser, which the compiler wants complete before the constructor hands anything in`)
   own.replaceNode(creation, call)
   const kept = point.method === NONE && place.kind !== 'constructor'
-  return { name, typeIn: factory.typeIn, provide: factory.provide, kept, assignment: null, declaration: factory.declaration, thrown: [] }
+  return { name, typeIn: factory.typeIn, provide: factory.provide, kept, assignment: null, declaration: factory.declaration, thrown: [], shared: shared !== undefined }
+}
+
+/** A field that the only constructor fills from a parameter of its name, and that every place which runs the constructor hands the same factory. */
+function sharedFactory({ point, owner, place, own, bound, editor, context }: Taking, factory: Factory): string | undefined {
+  const { file } = point
+  const { tree } = file
+  const constructors = constructorsOf(owner, file, bound.program.declarations.get(owner)!.node)
+  const [constructor] = constructors
+  const symbol = constructor === undefined ? undefined : constructorSymbol(owner, file, constructor, context)
+  if (constructors.length !== 1 || constructor === undefined || !symbol || symbol.varargs || place.kind === 'field') return undefined
+  const wanted = factory.typeIn(own)
+  const sites = creationSites(symbol, context)
+  const isSame = ({ file: at, node, kind }: CreationSite, index: number) => {
+    const given = kind === 'creation' || kind === 'super' ? argumentNodes(at, node)[index] : undefined
+    return given !== undefined && at.tree.textOf(given) === factory.provide(editor.file(at.path), classAround(at, node))
+  }
+  const index = parameterNodes(tree, constructor).findIndex((parameter, at) => {
+    const name = tree.textOf(tree.child(parameter, Field.Name)), field = owner.own(name).find(one => one instanceof FieldSymbol)
+    return tree.textOf(tree.child(parameter, Field.Type)) === wanted && field !== undefined && (field.flags & Flags.Final) !== 0 && sites.length > 0 && sites.every(site => isSame(site, at))
+  })
+  return index < 0 ? undefined : tree.textOf(tree.child(parameterNodes(tree, constructor)[index]!, Field.Name))
 }
 
 /** Whether a constructor sets a field by its plain name, which a parameter of that name would hide. */

@@ -52,7 +52,7 @@ export function wrapLibrary(plan: WrapLibraryPlan, node: ts.ClassLikeDeclaration
   if (ts.canHaveDecorators(node) && ts.getDecorators(node)?.length) return planRefused('framework', 'Its decorators mean that a framework builds it, and the framework would not know the new parameter.')
   const proposed = outsideNames(group.external, group.effect, group.external === RUNTIME)
   const folder = plan.folder ?? outsideFolder(snapshot)
-  if (folder.startsWith('/') || folder.split('/').includes('..')) return planRefused('folder', `${folder} does not lie in the project.`)
+  if (!/^[\w@-][\w@.-]*(\/[\w@-][\w@.-]*)*$/.test(folder)) return planRefused('folder', `${folder} is not a folder in the project.`)
   const fileOf = (name: string) => `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
   const taken = new Set(snapshot.facts.files.flatMap(one => one.types.filter(type => one.path !== fileOf(type.name)).map(type => type.name)))
   const port = plan.name ?? freeTypeName(proposed.port, taken), implementation = plan.implementation ?? freeTypeName(proposed.implementation, taken)
