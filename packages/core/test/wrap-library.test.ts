@@ -91,6 +91,17 @@ describe('in TypeScript', () => {
     expect(offersOf(survey, writer, 'a.ts#A').filter(one => one.remedy === 'wrap-library')).toEqual([])
   })
 
+  test('what is only set stays, and what is asked for beside it is handed in', () => {
+    const node = 'interface ProcessEnv { [name: string]: string | undefined }\ndeclare const process: { env: ProcessEnv }\n'
+    const { survey, writer } = readProject({ 'node_modules/@types/node/index.d.ts': node, 'node_modules/@types/node/package.json': '{ "name": "@types/node", "types": "index.d.ts" }', 'tsconfig.json': '{ "compilerOptions": { "types": ["node"] } }', 'a.ts': "export class A {\n  go(): string {\n    process.env['MAX_AGE'] = '3'\n    return process.env['MAX_AGE'] ?? 'none'\n  }\n}\n" })
+    const step = planStep('wrap-library:a.ts#A:runtime.environment', {}, survey, writer)
+    if (step.refused) throw new Error(step.message)
+    const after = Object.fromEntries(step.changes.map(change => [change.path, change.after]))
+    expect(after['a.ts']).toContain("    process.env['MAX_AGE'] = '3'\n    return this.surroundings.maxAge() ?? 'none'\n")
+    expect(after['outside/surroundings.ts']).toContain('  maxAge(): string | undefined\n')
+    expect(step.notes).toContain('a.ts:3 stays as it is: it is set, not asked for.')
+  })
+
   test('what stays is told, and what would be worked out in another order stays', () => {
     const { survey, writer } = readProject({ 'a.ts': 'export class A {\n  at = Date.now()\n  go(): number { return Date.now() }\n}\n' })
     expect(planStep('wrap-library:a.ts#A:runtime.clock', {}, survey, writer)).toMatchObject({ refused: false, notes: [expect.stringContaining('SystemClock'), 'a.ts:2 stays as it is: it is in the initialiser of a field, which runs before anything could be handed in.'] })

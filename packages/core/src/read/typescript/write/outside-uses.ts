@@ -77,6 +77,7 @@ function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeD
   if (place.inFunction) return 'it stands in a function with a this of its own'
   if (place.field && !place.deferred) return 'it is in the initialiser of a field, which runs before anything could be handed in'
   if (ts.isParameter(whole.parent)) return 'it is the default of a parameter'
+  if (isSet(whole)) return 'it is set, not asked for'
   const passed: ts.Expression[] = [], names: string[] = []
   const problem = takeApart(whole, snapshot, passed, names)
   if (problem) return problem
@@ -90,6 +91,13 @@ function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeD
     if (!isPlainData(type, snapshot)) return `${one.getText()} is of a type of the library, ${checker.typeToString(type)}`
   }
   return { node: whole, passed, names, beforeSuper: place.constructor !== undefined && isBeforeSuper(whole, place.constructor) }
+}
+
+/** Whether an expression is what something is assigned to, or taken away. */
+function isSet(node: ts.Expression): boolean {
+  const { parent } = node
+  if (ts.isBinaryExpression(parent)) return parent.left === node && parent.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && parent.operatorToken.kind <= ts.SyntaxKind.LastAssignment
+  return ts.isDeleteExpression(parent) || ts.isPostfixUnaryExpression(parent) || (ts.isPrefixUnaryExpression(parent) && (parent.operator === ts.SyntaxKind.PlusPlusToken || parent.operator === ts.SyntaxKind.MinusMinusToken))
 }
 
 /** From a name outwards to the first expression whose value is not the library's. */

@@ -131,7 +131,7 @@ class CallMaker {
     const types = use.passed.map(one => this.typeOf(one))
     const body = this.bodyOf(use, parameterNames)
     const discarded = ts.isExpressionStatement(use.node.parent)
-    const resultType = checker.getTypeAtLocation(use.node)
+    const resultType = declaredType(use.node, this.context.snapshot)
     const result = discarded && !(resultType.flags & ts.TypeFlags.Never) && !isPromise(resultType) ? 'void' : this.needed.inferred(checker.getBaseTypeOfLiteralType(resultType))
     const parameters = parameterNames.map((name, index) => `${name}: ${types[index]!}`).join(', ')
     const shape = `${parameters}|${result}|${body}`
@@ -209,6 +209,16 @@ class CallMaker {
     this.pair.importing({ name: access.name.text, specifier })
     return [{ start: access.getStart(), end: access.end, text: access.name.text }]
   }
+}
+
+/** The type of an expression, whatever is known of its value where it stands: a member that was just set is what it may be all the same. */
+function declaredType(node: ts.Expression, { checker, files }: Snapshot): ts.Type {
+  if (!ts.isPropertyAccessExpression(node) && !ts.isElementAccessExpression(node)) return checker.getTypeAtLocation(node)
+  const holder = checker.getTypeAtLocation(node.expression)
+  const name = ts.isPropertyAccessExpression(node) ? node.name.text : ts.isStringLiteralLike(node.argumentExpression) ? node.argumentExpression.text : undefined
+  const member = name === undefined ? undefined : holder.getProperty(name)
+  const indexed = files.options.noUncheckedIndexedAccess ? undefined : checker.getIndexTypeOfType(holder, ts.IndexKind.String)
+  return (member ? checker.getTypeOfSymbolAtLocation(member, node) : indexed) ?? checker.getTypeAtLocation(node)
 }
 
 function isPromise(type: ts.Type): boolean { return type.symbol?.name === 'Promise' }
