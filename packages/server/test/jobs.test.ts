@@ -62,7 +62,7 @@ describe('a trial', () => {
     ['that never compiled', 'false', 'true', 'It does not compile with your command, and did not before either.'],
     ['without tests', 'true', '', 'Compiles. No test command was run.'],
     ['whose tests say nothing', 'true', 'true', 'Compiles. Tests ran, but no results could be read from what they printed (exit status 0).'],
-    ['whose tests run none of the lines', 'true', 'node -e "console.log(String.fromCharCode(10004) + \' fine\')"', 'Compiles. 1 of 1 tests pass, 1 of 1 before. No line that can run was changed.']
+    ['whose tests run none of the lines', 'true', 'node -e "console.log(String.fromCharCode(10004) + \' fine\')"', 'Compiles. 1 of 1 tests pass, 1 of 1 before. No test runs these lines.']
   ]
   test.each(verdicts)('%s', async (_, compile, test, verdict) => {
     const change = await plan()
