@@ -1,4 +1,5 @@
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, rmdirSync } from 'node:fs'
+import { dirname } from 'node:path'
 import { applyPatch, structuredPatch } from 'diff'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
@@ -23,5 +24,16 @@ export function undoChange(root: string, written: readonly FileChange[], journal
     if (merged === false) return conflict
     back.push({ path: change.path, before: now, after: merged })
   }
-  return writeChange(root, back, journalFolder)
+  const outcome = writeChange(root, back, journalFolder)
+  if (!isRefusal(outcome)) for (const { path, after } of back) if (after === null) removeEmptyFolders(root, path)
+  return outcome
+}
+
+/** Folders that were made for a file that is gone again go with it, as far as nothing else lies in them. */
+function removeEmptyFolders(root: string, path: string): void {
+  for (let folder = dirname(path); folder !== '.'; folder = dirname(folder)) {
+    const full = pathInside(root, folder)
+    if (isRefusal(full) || !existsSync(full) || readdirSync(full).length > 0) return
+    rmdirSync(full)
+  }
 }

@@ -75,6 +75,14 @@ describe('undo', () => {
     expect(state()).toEqual(OLD)
   })
 
+  test('takes the folders along that were made for its files, but none that something else lies in', () => {
+    const made: FileChange[] = [{ path: 'src/outside/deep/one.ts', before: null, after: 'one\n' }, { path: 'src/shared/two.ts', before: null, after: 'two\n' }]
+    writeChange(root, made, journal)
+    writeFileSync(join(root, 'src/shared/mine.ts'), 'mine\n')
+    expect(undoChange(root, made, journal)).not.toHaveProperty('refused')
+    expect([existsSync(join(root, 'src/outside')), existsSync(join(root, 'src/shared')), text('src/shared/mine.ts')]).toEqual([false, true, 'mine\n'])
+  })
+
   test('takes back only its own lines where others were edited since', () => {
     const long = Array.from({ length: 30 }, (_, at) => `line ${at}\n`)
     writeFileSync(join(root, 'src/long.ts'), long.join(''))
