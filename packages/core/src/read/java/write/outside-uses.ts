@@ -5,6 +5,8 @@ import type { Type } from '../../binding/types.js'
 import { plainType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
+import type { OutsideGroup } from '../../write/outside-group.js'
+import { outsideReferences } from '../../write/outside-group.js'
 import { parentOf } from '../bound-program.js'
 import { modifiersOf } from '../declare.js'
 import type { JavaFile } from '../scope.js'
@@ -27,16 +29,6 @@ export interface JavaOutsideUse {
   readonly thrown: readonly ClassSymbol[]
 }
 
-/** What a class uses of one library, or of the JDK for one effect. */
-export interface JavaOutsideGroup {
-  readonly key: string
-  readonly external: string
-  readonly effect: EffectKind
-  readonly uses: JavaOutsideUse[]
-  readonly stays: { readonly line: number; readonly why: string }[]
-}
-
-const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 'reads'])
 /** Effects whose calls in the JDK throw nothing that has to be handled. */
 const QUIET: ReadonlySet<EffectKind> = new Set(['clock', 'randomness', 'environment', 'console'])
 
@@ -47,19 +39,16 @@ const QUIET_METHODS: ReadonlySet<string> = new Set(['exists', 'notExists', 'isDi
 export function isJdk(external: string): boolean { return /^javax?\./.test(external) }
 
 /** What the objects of a class use of the outside themselves, by what it is, in source order. Linear in the references and nodes of its file. */
-export function findJavaOutsideUses(owner: ClassSymbol, context: JavaWriteContext): JavaOutsideGroup[] {
+export function findJavaOutsideUses(owner: ClassSymbol, context: JavaWriteContext): OutsideGroup<JavaOutsideUse>[] {
   const { bound, state } = context
   const declared = bound.program.declarations.get(owner)
   const file = declared && bound.file(declared.file.path)?.java
   const facts = file && state.facts.files.find(one => one.path === file.path)
   if (!file || !facts) return []
-  const groups = new Map<string, JavaOutsideGroup>()
+  const groups = new Map<string, OutsideGroup<JavaOutsideUse>>()
   const seen = new Set<Node>()
   let starts: Map<number, Node> | undefined
-  for (const reference of [...facts.references].sort((a, b) => a.span.start - b.span.start)) {
-    if (reference.from !== owner.id || !reference.external || reference.typeOnly || !KINDS.has(reference.kind)) continue
-    const effect = catalogueOf('java').effectOf(reference.to, reference.member)
-    if (effect === 'pure' || effect === 'logging' || effect === 'unresolved' || effect === 'framework' || effect === 'user-interface') continue
+  for (const { reference, effect } of outsideReferences(facts.references, owner.id, 'java')) {
     const key = isJdk(reference.to) ? `jdk.${effect}` : reference.to
     let group = groups.get(key)
     if (!group) groups.set(key, group = { key, external: reference.to, effect, uses: [], stays: [] })

@@ -6,6 +6,7 @@ import { describe } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
+import type { OutsideGroup } from '../../write/outside-group.js'
 import { freeTypeName, nameFromText, outsideNames } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaFile } from '../scope.js'
@@ -17,14 +18,14 @@ import { licence, RESERVED } from './extract-interface.js'
 import { handledEverywhere } from './handled-exceptions.js'
 import type { FileNames, JavaFileEditor } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
-import type { JavaOutsideGroup, JavaOutsideUse } from './outside-uses.js'
+import type { JavaOutsideUse } from './outside-uses.js'
 import { findJavaOutsideUses, isConstant, isJdk } from './outside-uses.js'
 import { argumentNodes } from './portable.js'
 import { freeName } from './provision.js'
 import { typeText } from './type-text.js'
 
 /** A class called `Files` would be taken for the JDK's. */
-function namesFor({ external, effect }: JavaOutsideGroup) {
+function namesFor({ external, effect }: OutsideGroup<JavaOutsideUse>) {
   const names = outsideNames(external.replaceAll('.', '/'), effect, isJdk(external))
   return effect === 'file-system' ? { label: names.label, port: 'Storage', implementation: 'DiskStorage' } : isJdk(external) ? names : { ...names, label: external }
 }
@@ -122,7 +123,7 @@ function replaceUse(use: JavaOutsideUse, call: string, holder: string, own: Java
 interface FoundCall extends Call { readonly isKnown: boolean }
 
 /** One call for all uses that do the same. */
-function callsFor(group: JavaOutsideGroup, file: JavaFile, existing: readonly { readonly name: string; readonly text: string }[], context: JavaWriteContext): FoundCall[] {
+function callsFor(group: OutsideGroup<JavaOutsideUse>, file: JavaFile, existing: readonly { readonly name: string; readonly text: string }[], context: JavaWriteContext): FoundCall[] {
   const byShape = new Map<string, FoundCall>()
   const names = new Set(existing.map(one => one.name))
   for (const use of group.uses) {
@@ -143,7 +144,7 @@ function callsFor(group: JavaOutsideGroup, file: JavaFile, existing: readonly { 
 function anyNames({ bound }: JavaWriteContext): FileNames { return new NewJavaFile('', new Set(), bound) }
 
 /** `System.getenv("MAX_AGE")` gives `maxAge`, `LocalDate.now()` gives `now`, or `localDateNow` beside another `now`. */
-function callName(use: JavaOutsideUse, { effect }: JavaOutsideGroup, { tree }: JavaFile, taken: ReadonlySet<string>): string {
+function callName(use: JavaOutsideUse, { effect }: OutsideGroup<JavaOutsideUse>, { tree }: JavaFile, taken: ReadonlySet<string>): string {
   const owner = lowerFirst(use.method.owner.name)
   if (tree.kind(use.node) === Kind.ObjectCreationExpression) return numberedName(owner, name => !taken.has(name))
   const first = tree.first(tree.child(use.node, Field.Arguments))

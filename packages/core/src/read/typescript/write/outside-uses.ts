@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import type { EffectKind } from '../../../effect/kinds.js'
-import { catalogueOf } from '../../../effect/shipped.js'
+import type { OutsideGroup } from '../../write/outside-group.js'
+import { outsideReferences } from '../../write/outside-group.js'
 import { memberName } from '../declarations.js'
 import { externalNameOf, RUNTIME } from '../externals.js'
 import type { Snapshot } from '../session.js'
@@ -18,28 +19,13 @@ export interface OutsideUse {
   readonly beforeSuper: boolean
 }
 
-/** What a class uses of one external, or of the runtime for one effect. */
-export interface OutsideGroup {
-  readonly key: string
-  readonly external: string
-  readonly effect: EffectKind
-  readonly uses: OutsideUse[]
-  /** Uses that stay where they are: the line and why. */
-  readonly stays: { readonly line: number; readonly why: string }[]
-}
-
-const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 'reads'])
-
 /** What the objects of a class use of the outside themselves, by what it is, in source order. Linear in the references of its file. */
-export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideGroup[] {
+export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideGroup<OutsideUse>[] {
   const source = node.getSourceFile(), path = snapshot.pathOf(source)
   const facts = snapshot.facts.files.find(file => file.path === path)
-  const groups = new Map<string, OutsideGroup>()
+  const groups = new Map<string, OutsideGroup<OutsideUse>>()
   const seen = new Set<ts.Node>()
-  for (const reference of [...facts?.references ?? []].sort((a, b) => a.span.start - b.span.start)) {
-    if (reference.from !== type || !reference.external || reference.typeOnly || !KINDS.has(reference.kind)) continue
-    const effect = catalogueOf('typescript').effectOf(reference.to, reference.member)
-    if (effect === 'pure' || effect === 'logging' || effect === 'unresolved' || effect === 'framework' || effect === 'user-interface') continue
+  for (const { reference, effect } of outsideReferences(facts?.references ?? [], type, 'typescript')) {
     const key = reference.to === RUNTIME ? `${RUNTIME}.${effect}` : reference.to
     let group = groups.get(key)
     if (!group) groups.set(key, group = { key, external: reference.to, effect, uses: [], stays: [] })

@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { OutsideUses, PlanRefusal, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
+import type { OutsideGroup } from '../../write/outside-group.js'
 import { freeTypeName, nameFromText, outsideNames } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import { memberName } from '../declarations.js'
@@ -16,7 +17,7 @@ import type { FileEditor } from './file-editor.js'
 import { ProjectEditor } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
 import { creationSites } from './injection-points.js'
-import type { OutsideGroup, OutsideUse } from './outside-uses.js'
+import type { OutsideUse } from './outside-uses.js'
 import { findOutsideUses } from './outside-uses.js'
 import { uniqueName } from './parameter-name.js'
 import { TypeWriter } from './written-type.js'
@@ -120,7 +121,7 @@ class CallMaker {
   private readonly byShape = new Map<string, Call>()
   private readonly names = new Set<string>()
 
-  constructor(private readonly group: OutsideGroup, private readonly node: ts.ClassLikeDeclaration, private readonly pair: WrapperFiles, editor: ProjectEditor, private readonly context: WriteContext) {
+  constructor(private readonly group: OutsideGroup<OutsideUse>, private readonly node: ts.ClassLikeDeclaration, private readonly pair: WrapperFiles, editor: ProjectEditor, private readonly context: WriteContext) {
     this.needed = new TypeWriter(context.snapshot, editor, node, false)
     for (const name of pair.methodNames) this.names.add(name)
   }
