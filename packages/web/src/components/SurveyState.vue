@@ -13,7 +13,7 @@ const cancel = () => { if (store.job) void api.cancelJob(store.job.id) }
 <template>
   <div v-if="store.error" class="notice bad" role="alert">{{ store.error }} <RouterLink to="/">All projects</RouterLink></div>
   <div v-else-if="store.job && store.job.kind === 'survey'" class="notice" role="status">
-    <span>{{ phases[store.job.phase] ?? 'Surveying' }}<template v-if="store.job.total > 0"> {{ store.job.done }} of {{ counted(store.job.total, 'file') }}</template>…</span>
+    <span>{{ phases[store.job.phase] ?? 'Surveying' }}{{ store.job.total > 0 ? ` ${store.job.done} of ${counted(store.job.total, 'file')}` : '' }}…</span>
     <el-progress :percentage="percent" :show-text="false" class="bar" />
     <el-button size="small" @click="cancel">Cancel</el-button>
   </div>
