@@ -236,7 +236,7 @@ async function java() {
   const files = spawnSync('find', [join(desktop.folder, 'java'), join(desktop.folder, 'javax'), '-name', '*.java'], { encoding: 'utf8', maxBuffer: 1e9 }).stdout.trim().split('\n').sort().slice(0, 1000)
   for (const file of files) cpSync(file, join(some, file.slice(desktop.folder.length)))
   await secondSurvey(await OpenProject.open(some), some, '1,000 files', 0.2)
-  againstJavac('java.base', 1)
+  againstJavac('java.base', 3)
 }
 
 /** Seconds that each stage of a survey of Java takes on one thread, and the project as the application holds it. */

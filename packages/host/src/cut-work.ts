@@ -25,8 +25,8 @@ export function cutsInThreads(threads: WorkThreads, least = LARGE): SolveCuts {
     const solveHere = ({ nodeCount, arcs }: CutProblem): Cut => bestCut(nodeCount, arcs)
     const large = problems.map((_, index) => index).filter(index => problems[index]!.arcs.length >= least).sort((a, b) => problems[b]!.arcs.length - problems[a]!.arcs.length)
     const finish = large.length > 1
-      // One for each thread: while it works on the largest, this one comes to the next.
-      ? threads.begin(large, index => packed(problems[index]!), index => solveHere(problems[index]!), (index, answer) => { cuts[index] = answer as Cut }, 1)
+      // The two largest for each thread: what is measured here until they are asked for takes as long.
+      ? threads.begin(large, index => packed(problems[index]!), index => solveHere(problems[index]!), (index, answer) => { cuts[index] = answer as Cut })
       : undefined
     return () => {
       finish?.()

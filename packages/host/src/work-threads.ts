@@ -7,6 +7,8 @@ import type { Work, WorkAnswer, WorkStart, WorkTask } from './work-messages.js'
 
 /** A thread that has not answered for so long is given up, and its work done here. */
 const PATIENCE = 60_000
+/** Pieces that a thread has at once: while one's answer is taken, it works on the next. */
+const AHEAD = 2
 
 interface Thread { readonly port: MessagePort; readonly waiting: Set<number> }
 
@@ -32,15 +34,15 @@ export class WorkThreads {
 
   /**
    * Gives the threads their first pieces, and returns what finishes: every piece is done in a thread (`send` tells it what to
-   * do) or here; `taken` gets each result, in the order in which they come, and may throw to stop. `ahead`: how many pieces a
-   * thread is given at once.
+   * do) or here; `taken` gets each result, in the order in which they come, and may throw to stop.
    */
-  begin<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void, ahead = 2): () => void {
+  begin<Piece, Result>(pieces: readonly Piece[], send: (piece: Piece) => Work, here: (piece: Piece) => Result, taken: (piece: Piece, result: Result | WorkAnswer['answer']) => void): () => void {
     let threads = this.start()
-    let next = 0, stopped = false
+    // Threads take from the front, this one from the end: it is not to wait for the largest piece.
+    let next = 0, end = pieces.length, stopped = false
     const waiting = new Map<number, Piece>()
-    const give = (thread: Thread): void => {
-      while (thread.waiting.size < ahead && next < pieces.length) {
+    const give = (thread: Thread, most = AHEAD): void => {
+      while (thread.waiting.size < most && next < end) {
         const id = this.numbered++, piece = pieces[next++]!
         waiting.set(id, piece)
         this.open.set(id, answer => { if (!stopped) { waiting.delete(id); taken(piece, answer) } })
@@ -48,16 +50,16 @@ export class WorkThreads {
         thread.port.postMessage({ id, work: send(piece) } satisfies WorkTask)
       }
     }
-    for (const thread of threads) give(thread)
+    for (let most = 1; most <= AHEAD; most++) for (const thread of threads) give(thread, most)
     const finish = (): void => {
       let heard = Date.now()
-      while (next < pieces.length || waiting.size > 0) {
+      while (next < end || waiting.size > 0) {
         const seen = Atomics.load(this.answers, 0)
         for (const thread of threads) {
           if (this.hear(thread)) heard = Date.now()
           give(thread)
         }
-        if (next < pieces.length) { const piece = pieces[next++]!; taken(piece, here(piece)) }
+        if (next < end) { const piece = pieces[--end]!; taken(piece, here(piece)) }
         else if (waiting.size > 0) {
           Atomics.wait(this.answers, 0, seen, 200)
           if (Date.now() - heard > PATIENCE) {

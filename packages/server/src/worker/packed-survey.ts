@@ -88,7 +88,8 @@ const SLICE = 400
  */
 export function packSlice(survey: Survey, excluded: readonly string[], slice: number, textOf: TextOf): SurveyPart[] {
   const slices = Math.ceil(survey.model.types.length / SLICE)
-  if (slice === 0) return [...packCycles(survey), ...packFindings(survey, textOf)]
+  // Findings first: the cuts of cycles may still be looked for by other threads.
+  if (slice === 0) return [...packFindings(survey, textOf), ...packCycles(survey)]
   if (slice <= slices) return packTypes(survey, (slice - 1) * SLICE, slice * SLICE, textOf)
   return slice === slices + 1 ? packOverview(survey, excluded, textOf) : []
 }
