@@ -183,7 +183,8 @@ export interface TypeRow {
 /** One step on the way to an outside effect. */
 export interface PathStepView { readonly type: string; readonly name: string; readonly member: string; readonly file: string; readonly line: number; readonly column: number }
 
-export interface SetupView { readonly name: string; readonly text: string; readonly kind: 'double' | 'real' | 'literal' | 'circular' | 'external'; readonly type: string | null; readonly children: readonly SetupView[] }
+/** `wantedBy`: how many constructors want the same, where it is wanted all over the project and speaks of nothing else in it; otherwise 0. */
+export interface SetupView { readonly name: string; readonly text: string; readonly kind: 'double' | 'real' | 'literal' | 'circular' | 'external'; readonly type: string | null; readonly wantedBy: number; readonly children: readonly SetupView[] }
 
 /** What keeps a type from being tested by itself. */
 export interface ReachView {

@@ -1,3 +1,4 @@
+import { crossCuttingTypes } from '@hollowmoor/core/measure/cross-cutting'
 import { explainRank, findingsOf, worthOf } from '@hollowmoor/core/find/findings'
 import type { FindingKind } from '@hollowmoor/core/find/finding'
 import type { Survey } from '@hollowmoor/core/survey'
@@ -100,7 +101,29 @@ describe('each way of finding', () => {
       'ports.ts': ports, 'x.ts': user('X', 'readonly clock: Clock, readonly log: Log, readonly a: A, readonly b: B, readonly c: C, readonly d: D'),
       'y.ts': user('Y', 'readonly clock: Clock, readonly log: Log, readonly a: A'), 'z.ts': user('Z', 'readonly clock: Clock, readonly log: Log')
     }, 'crowded-constructor')
-    expect(sentence).toBe('The constructor of X takes 6 arguments; clock and log are wanted all over the project; clock and log always travel together.')
+    expect(sentence).toBe('The constructor of X takes 6 arguments; clock and log are wanted all over the project and speak of nothing else in it; clock and log always travel together.')
+  })
+
+  test('statements of a framework class that do not touch it, and the fields that only they use', () => {
+    const library = { 'node_modules/shown/package.json': '{"name":"shown","types":"index.d.ts"}', 'node_modules/shown/index.d.ts': 'export declare class View { protected put(text: string): void }' }
+    const view = (body: string) => ({ ...library, 'package.json': '{"dependencies":{"shown":"1"}}', 'a.ts': `import { View } from 'shown'\nexport class Board extends View {\n  private rows: number[] = []\n  private last = 0\n  private say(text: string): void { this.put(text) }\n  show(limit: number): void {\n${body}\n  }\n}\n` })
+    const survey = readProject(view('    let sum = 0\n    for (const row of this.rows) {\n      if (row > limit) sum += row\n      else sum -= 1\n    }\n    this.last = sum\n    this.say(`${sum}`)\n    this.put(`${this.last}`)')).survey
+    const [found] = findingsOf(survey).filter(one => one.kind === 'logic-in-a-framework-class')
+    expect(found!.sentence).toBe('Board extends View, so that a test needs the framework; 7 of 9 statements of show do not touch it, 5 lines; nor does what uses rows.')
+    expect(found!.evidence.map(({ line, what }) => `${line} ${what}`)).toEqual(['2 extends shown', '7 from here 7 statements of show, 5 lines, do not touch it'])
+    expect(of(view('    this.put(`${this.rows.length}`)\n    this.put(`${limit}`)\n    this.say(`${this.last}`)\n    this.say(`${this.rows[0]}`)'), 'logic-in-a-framework-class')).toEqual([])
+  })
+
+  test('what speaks of the business is no cross-cutting argument, however many want it', () => {
+    const ports = "import type { Berth } from './berth'\nexport interface Log { add(text: string): void }\nexport interface Berths { all(): Berth[] }\nexport interface A { a(): number }\nexport interface B { b(): number }\nexport interface C { c(): number }\nexport interface D { d(): number }\n"
+    const user = (name: string, args: string) => `import { A, B, Berths, C, D, Log } from './ports'\nexport class ${name} { constructor(${args}) {} go(): number { return this.berths.all().length + 1 } }\n`
+    const files = {
+      'berth.ts': 'export interface Berth { readonly length: number }', 'ports.ts': ports,
+      'x.ts': user('X', 'readonly berths: Berths, readonly log: Log, readonly a: A, readonly b: B, readonly c: C, readonly d: D'),
+      'y.ts': user('Y', 'readonly log: Log, readonly berths: Berths'), 'z.ts': user('Z', 'readonly berths: Berths, readonly more: A, readonly log: Log')
+    }
+    expect(of(files, 'crowded-constructor')).toEqual(['The constructor of X takes 6 arguments; log is wanted all over the project and speaks of nothing else in it; berths and log always travel together.'])
+    expect([...crossCuttingTypes(readProject(files).survey)]).toEqual([['ports.ts#Log', 3]])
   })
 
   test('a switch over an enum in two places, a chain of instanceof, and none where a plain value is looked at', () => {

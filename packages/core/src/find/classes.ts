@@ -1,6 +1,7 @@
 import { bitOf, effectsInWords } from '../effect/kinds.js'
 import { listIn } from '../graph/lists.js'
 import { cohesionOf } from '../measure/cohesion.js'
+import { crossCuttingTypes } from '../measure/cross-cutting.js'
 import { compareText } from '../model/order.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'
@@ -9,21 +10,8 @@ import { atDeclaration, atReference, filesOf, listed, plural } from './finding.j
 
 /** From so many arguments on, a constructor is crowded. */
 const CROWDED = 6
-/** An argument that at least so many constructors, and so large a share of them, want is no business of one class. */
-const WANTED_BY = 3, WANTED_SHARE = 0.25
-
-/** Arguments of constructors that are wanted all over the project, by the id of their type. */
-export function crossCuttingTypes(survey: Survey): Map<string, number> {
-  const { model } = survey
-  const wanted = new Map<string, number>()
-  let constructors = 0
-  for (const type of model.types) {
-    const taken = new Set(type.test ? [] : type.parameters.filter(one => one.kind !== 'data' && one.type !== '').map(one => one.type))
-    if (taken.size > 0) constructors++
-    for (const id of taken) wanted.set(id, (wanted.get(id) ?? 0) + 1)
-  }
-  return new Map([...wanted].filter(([, count]) => count >= WANTED_BY && count >= constructors * WANTED_SHARE))
-}
+/** From so many constructors on that take the same arguments, the arguments travel together. */
+const TOGETHER = 3
 
 /** Sets of arguments that at least three constructors take together. */
 export function travellingArguments(survey: Survey): { readonly names: readonly string[]; readonly types: readonly number[] }[] {
@@ -44,7 +32,7 @@ export function travellingArguments(survey: Survey): { readonly names: readonly 
   // Pairs of the same constructors grow together.
   const grown = new Map<string, { names: Set<string>; types: readonly number[] }>()
   for (const { names, types } of pairs.values()) {
-    if (types.length < WANTED_BY) continue
+    if (types.length < TOGETHER) continue
     const entry = grown.get(types.join()) ?? { names: new Set<string>(), types }
     for (const name of names) entry.names.add(name)
     grown.set(types.join(), entry)
@@ -61,8 +49,9 @@ export const findCrowdedConstructors: Finder = function* (survey) {
     yield {
       kind: 'crowded-constructor', id: `crowded-constructor:${type.id}`, subject: type.id, about: 'type',
       sentence: `The constructor of ${type.name} takes ${type.parameters.length} arguments` +
-        `${cutting.length > 0 ? `; ${listed(cutting.map(one => one.name))} ${cutting.length === 1 ? 'is' : 'are'} wanted all over the project` : ''}` +
-        `${travelling.length > 0 ? `; ${listed(travelling[0]!.names.map(name => name.split(':')[0]!))} always travel together` : ''}.`,
+        `${cutting.length > 0 ? `; ${listed(cutting.map(one => one.name))} ${cutting.length === 1 ? 'is' : 'are'} wanted all over the project and ${cutting.length === 1 ? 'speaks' : 'speak'} of nothing else in it` : ''}` +
+        `${travelling.length > 0 ? `; ${listed(travelling[0]!.names.map(name => name.split(':')[0]!))} always travel together` : ''}.` +
+        (cutting.length > 0 && survey.kind === 'library' ? ' In a library such arguments stay: who uses it decides what they are.' : ''),
       evidence: [atDeclaration(survey, type.index, 'constructor', `takes ${listed(type.parameters.map(one => one.name || one.text), 12)}`), ...creations.map(at => atReference(survey, at, 'built here'))],
       remedies: travelling.length > 0 ? ['group-arguments', 'compose-object-graph'] : ['compose-object-graph', 'extract-class'],
       cost: { references: creations.length + 1, files: new Set(creations.map(at => survey.model.references.at(at).file)).size + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: creations.length }
@@ -123,43 +112,6 @@ export const findOutsideAmongLogic: Finder = function* (survey) {
       sentence: `${type.name} touches ${effects} in ${listed(names)}, and beside that computes in ${listed(computing.map(one => one.name), 4)}.`,
       evidence: [...references.map(at => atReference(survey, at, `${model.references.inMember(at)} touches ${effects}`)), ...computing.map(one => atDeclaration(survey, index, one.name, 'only computes'))],
       remedies: ['extract-class'], cost: { references: references.length, files: 2, steps: 1 }, frees: { modules: 0, types: 1, clients: 0 }
-    }
-  }
-}
-
-/** Lines of logic below which it is not worth taking out. */
-const FEWEST_LINES = 4
-
-/** Logic in classes that only a framework can build. */
-export const findLogicInFrameworkClasses: Finder = function* (survey) {
-  const { model } = survey
-  const inherited = new Map<number, number>()
-  const touches = new Map<string, number>()
-  const count = model.references.length
-  const bases = new Map<number, string>()
-  for (let index = 0; index < count; index++) {
-    if (model.references.kind(index) !== 'extends' || model.references.to(index) >= 0) continue
-    const effect = survey.reach.effectOfBase(model, index)
-    if (effect === 'framework' || effect === 'unknown' || effect === 'user-interface') { inherited.set(model.references.from(index), index); bases.set(model.references.from(index), model.references.external(index)) }
-  }
-  for (let index = 0; index < count; index++) {
-    const from = model.references.from(index)
-    if (bases.has(from) && model.references.to(index) < 0 && model.references.external(index) === bases.get(from)) touches.set(`${from}.${model.references.inMember(index)}`, (touches.get(`${from}.${model.references.inMember(index)}`) ?? 0) + 1)
-  }
-  for (const [index, base] of inherited) {
-    const type = model.types[index]!
-    if (type.test) continue
-    const logic = type.members.filter(one => one.logic && one.kind !== 'constructor' && one.lines >= FEWEST_LINES)
-    if (logic.length === 0) continue
-    const free = logic.filter(one => !touches.has(`${index}.${one.name}`))
-    const lines = logic.reduce((sum, one) => sum + Math.max(0, one.lines - 2 - (touches.get(`${index}.${one.name}`) ?? 0)), 0)
-    if (lines < FEWEST_LINES) continue
-    const reference = model.references.at(base)
-    yield {
-      kind: 'logic-in-a-framework-class', id: `logic-in-a-framework-class:${type.id}`, subject: type.id, about: 'type',
-      sentence: `${type.name} extends ${reference.member || reference.external}, so that a test needs the framework; about ${plural(lines, 'line')} of ${listed(logic.map(one => one.name))} ${free.length === logic.length ? 'do' : 'mostly do'} not touch it.`,
-      evidence: [atReference(survey, base, `extends ${reference.external}`), ...logic.map(one => atDeclaration(survey, index, one.name, `${plural(one.lines, 'line')}${touches.has(`${index}.${one.name}`) ? `, of which ${touches.get(`${index}.${one.name}`)} touch the framework` : ''}`))],
-      remedies: ['extract-plain-class'], cost: { references: lines, files: 2, steps: 1 }, frees: { modules: 0, types: 1, clients: 0 }
     }
   }
 }

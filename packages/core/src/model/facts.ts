@@ -66,6 +66,11 @@ export interface MemberFacts {
   readonly lines: number
   /** True where it overrides a member of an external, so that code outside the project may call it. */
   readonly calledFromOutside: boolean
+  /**
+   * Of a class whose base class is an external: where the parts of its body stand that hold no other statement, in their
+   * order: simple statements, and what conditions and loops look at.
+   */
+  readonly statements?: readonly Span[]
 }
 
 /** One parameter of a constructor. */

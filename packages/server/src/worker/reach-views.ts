@@ -2,6 +2,7 @@ import type { ClassView, PathStepView, PluggedView, ReachView, SetupView, Verdic
 import { bitOf, kindsIn, notKnownOf, outsideOf } from '@hollowmoor/core/effect/kinds'
 import { clientGroups } from '@hollowmoor/core/find/interfaces'
 import { cohesionOf } from '@hollowmoor/core/measure/cohesion'
+import { crossCuttingTypes } from '@hollowmoor/core/measure/cross-cutting'
 import { pathLines } from '@hollowmoor/core/measure/places'
 import { collaboratorOf, smallestPlugs } from '@hollowmoor/core/measure/plugs'
 import type { ReachedEffect } from '@hollowmoor/core/measure/reach'
@@ -34,7 +35,8 @@ function pathView({ model }: Survey, effect: ReachedEffect): PathStepView[] {
 }
 
 function setupView(survey: Survey, { name, text, kind, type, children }: SetupNode): SetupView {
-  return { name, text, kind, type: type < 0 ? null : survey.model.types[type]!.id, children: children.map(child => setupView(survey, child)) }
+  const id = type < 0 ? null : survey.model.types[type]!.id
+  return { name, text, kind, type: id, wantedBy: id === null ? 0 : crossCuttingTypes(survey).get(id) ?? 0, children: children.map(child => setupView(survey, child)) }
 }
 
 /** What would be of a type if `plugged`, ids of types or names of externals, were handed in as abstractions. */

@@ -32,3 +32,15 @@ export function refusesToWork(tree: FlatTree, body: Node): boolean {
   const statements = tree.children(body)
   return statements.length === 0 || (statements.length === 1 && tree.kind(statements[0]!) === Kind.ThrowStatement)
 }
+
+/** Statements that hold others, and what stands in them around those. */
+const HOLDING = new Set<number>([
+  Kind.Block, Kind.IfStatement, Kind.ForStatement, Kind.EnhancedForStatement, Kind.WhileStatement, Kind.DoStatement, Kind.SwitchExpression, Kind.SwitchBlock, Kind.SwitchBlockStatementGroup,
+  Kind.SwitchRule, Kind.TryStatement, Kind.TryWithResourcesStatement, Kind.CatchClause, Kind.FinallyClause, Kind.SynchronizedStatement, Kind.LabeledStatement
+])
+const NO_PART = new Set<number>([Kind.SwitchLabel, Kind.CatchFormalParameter])
+
+/** The parts of a body that hold no other statement, in their order. */
+export function statementsOf(tree: FlatTree, body: Node): Node[] {
+  return tree.children(body).flatMap(node => (NO_PART.has(tree.kind(node)) ? [] : HOLDING.has(tree.kind(node)) ? statementsOf(tree, node) : [node]))
+}

@@ -6,7 +6,7 @@ import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import { modifiersOf } from './declare.js'
 import { isInertClass } from './inert.js'
-import { hasLogic, refusesToWork } from './logic.js'
+import { hasLogic, refusesToWork, statementsOf } from './logic.js'
 import { classOf, isAbstraction, unite } from './origins.js'
 import { isInjecting } from './outside.js'
 import type { JavaProgram } from './program.js'
@@ -38,9 +38,14 @@ export function javaTypeFacts(symbol: ClassSymbol, node: Node, context: JavaType
   }
 }
 
+/** What every class, enum and record extends anyway. */
+const OF_THE_LANGUAGE = new Set(['java.lang.Object', 'java.lang.Enum', 'java.lang.Record'])
+
 function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext): MemberFacts[] {
   const { file: { tree }, span } = context
   const members: MemberFacts[] = [], places = new Map<string, number>()
+  const base = symbol.superclass?.symbol
+  const inFramework = base !== undefined && !base.source && !OF_THE_LANGUAGE.has(base.id)
   const isPublic = (flags: number) => (flags & Flags.Public) !== 0 || (symbol.isInterface && !(flags & Flags.Private))
   const add = (name: Node, at: Node, kind: MemberFacts['kind'], flags: number, body: Node, text: string, origins: readonly Origin[] = []) => {
     // Overloads are one member: what each of them does is told together.
@@ -52,14 +57,16 @@ function memberFacts(symbol: ClassSymbol, node: Node, context: JavaTypeContext):
       signature: isMethod ? signatureOf(tree, at) : '', refuses: isMethod && body !== NONE && refusesToWork(tree, body),
       lines: span(tree.end(at), tree.end(at)).line - span(tree.start(at), tree.start(at)).line + 1,
       mutable: kind === 'field' && (flags & Flags.Final) === 0 && !symbol.isInterface,
-      calledFromOutside: isMethod && (flags & Flags.Static) === 0 && overridesExternal(symbol, name, context)
+      calledFromOutside: isMethod && (flags & Flags.Static) === 0 && overridesExternal(symbol, name, context),
+      ...(inFramework && body !== NONE && tree.kind(body) === Kind.Block ? { statements: statementsOf(tree, body).map(one => span(tree.start(one), tree.end(one))) } : {})
     }
     if (known === undefined) { places.set(key, members.length); members.push(fact) }
     else {
       const before = members[known]!
       members[known] = {
         ...before, public: before.public || fact.public, logic: before.logic || fact.logic, hasBody: before.hasBody || fact.hasBody, abstract: before.abstract && fact.abstract,
-        lines: before.lines + fact.lines, signature: `${before.signature}|${fact.signature}`, refuses: before.refuses && fact.refuses, calledFromOutside: before.calledFromOutside || fact.calledFromOutside
+        lines: before.lines + fact.lines, signature: `${before.signature}|${fact.signature}`, refuses: before.refuses && fact.refuses, calledFromOutside: before.calledFromOutside || fact.calledFromOutside,
+        ...(before.statements || fact.statements ? { statements: [...before.statements ?? [], ...fact.statements ?? []] } : {})
       }
     }
   }

@@ -27,3 +27,16 @@ export function refusesToWork(body: ts.ConciseBody): boolean {
   if (!ts.isBlock(body)) return false
   return body.statements.length === 0 || (body.statements.length === 1 && ts.isThrowStatement(body.statements[0]!))
 }
+
+/** The parts of a body that hold no other statement, in their order: simple statements, and what conditions and loops look at. */
+export function statementsOf(body: ts.ConciseBody): ts.Node[] {
+  const parts: ts.Node[] = []
+  const visit = (node: ts.Node): void => {
+    if (ts.isBlock(node) || ts.isCaseBlock(node) || ts.isCaseClause(node) || ts.isDefaultClause(node) || ts.isIterationStatement(node, false) || ts.isIfStatement(node) || ts.isSwitchStatement(node) ||
+      ts.isTryStatement(node) || ts.isLabeledStatement(node)) ts.forEachChild(node, child => { if (!(ts.isLabeledStatement(node) && child === node.label)) visit(child) })
+    else if (ts.isCatchClause(node)) visit(node.block)
+    else parts.push(node)
+  }
+  visit(body)
+  return parts
+}

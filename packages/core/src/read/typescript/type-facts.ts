@@ -3,7 +3,7 @@ import type { MemberFacts, MemberKind, Origin, ParameterFacts, Span, TypeFacts }
 import type { Declarations, DeclaredType, TypeNode } from './declarations.js'
 import { isTypeNode, kindOf, memberName, symbolOf } from './declarations.js'
 import { isInertType } from './inert.js'
-import { hasLogic, refusesToWork } from './logic.js'
+import { hasLogic, refusesToWork, statementsOf } from './logic.js'
 import type { OriginContext } from './origins.js'
 import { fieldOrigins, isAbstraction, originsOf } from './origins.js'
 
@@ -60,6 +60,7 @@ function membersOf(node: TypeNode, context: TypeContext, originContext: OriginCo
   const file = node.getSourceFile()
   const facts: MemberFacts[] = []
   const outside = ts.isClassLike(node) ? membersOfExternalBases(node, context) : new Set<string>()
+  const inFramework = ts.isClassLike(node) && extendsExternal(node, context)
   const add = (member: ts.Node, kind: MemberKind, origins: readonly Origin[]) => {
     const name = memberName(member)
     const initial = ts.isPropertyDeclaration(member) ? member.initializer : undefined
@@ -76,7 +77,8 @@ function membersOf(node: TypeNode, context: TypeContext, originContext: OriginCo
       static: has([ts.SyntaxKind.StaticKeyword]), abstract: has([ts.SyntaxKind.AbstractKeyword]),
       logic: body !== undefined && hasLogic(body), hasBody: body !== undefined, origins,
       signature: kind === 'method' ? signatureOf(callable) : '', refuses: kind === 'method' && body !== undefined && refusesToWork(body),
-      lines: linesOf(member, file), mutable: kind === 'field' && !has([ts.SyntaxKind.ReadonlyKeyword]), calledFromOutside: outside.has(name)
+      lines: linesOf(member, file), mutable: kind === 'field' && !has([ts.SyntaxKind.ReadonlyKeyword]), calledFromOutside: outside.has(name),
+      ...(inFramework && body !== undefined ? { statements: statementsOf(body).map(one => spanOf(one, file)) } : {})
     })
   }
   if (ts.isEnumDeclaration(node)) for (const member of node.members) add(member, 'value', [])
@@ -107,6 +109,12 @@ function membersOf(node: TypeNode, context: TypeContext, originContext: OriginCo
     }
   }
   return facts
+}
+
+function extendsExternal(node: ts.ClassLikeDeclaration, { checker, declarations }: TypeContext): boolean {
+  const base = node.heritageClauses?.find(clause => clause.token === ts.SyntaxKind.ExtendsKeyword)?.types[0]
+  const declared = base && checker.getTypeAtLocation(base).symbol?.declarations
+  return declared !== undefined && declared.every(declaration => declarations.ownerOf(declaration) === undefined)
 }
 
 /** Names of members that a class has from bases outside the project. */
