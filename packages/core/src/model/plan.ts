@@ -165,6 +165,37 @@ export interface InjectionPoint {
   readonly files: number
 }
 
+/** What one argument of a constructor is: an object of the graph by its place, or something handed in by its place. */
+export type GraphArgument = { readonly object: number } | { readonly handedIn: number }
+
+/** An object of a graph, built by the constructor of its type that takes most. */
+export interface GraphObject {
+  readonly type: string
+  readonly arguments: readonly GraphArgument[]
+}
+
+/** What the graph does not build: a parameter of the function, declared as a parameter of one of the constructors is. */
+export interface HandedIn {
+  readonly name: string
+  /** The type whose constructor takes it, and the place of its parameter there. */
+  readonly of: string
+  readonly parameter: number
+  /** Id of the type that it is declared as, or the name of an external, or ''. */
+  readonly wanted: string
+  /** The declared type as written. */
+  readonly text: string
+}
+
+/** An object and all that it needs, built in one place. */
+export interface ComposeGraphPlan {
+  readonly type: string
+  /** Name of the function, or of the class that has it; null for the proposed one. */
+  readonly name: string | null
+  /** In the order in which they are built; the last is the one that is wanted. */
+  readonly objects: readonly GraphObject[]
+  readonly handedIn: readonly HandedIn[]
+}
+
 /** Writes planned changes in one language, each checked on the result before it is handed out. */
 export interface LanguageWriter {
   /** Members of a class that an interface could have, in order. */
@@ -193,4 +224,5 @@ export interface LanguageWriter {
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
   canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome
+  composeGraph(plan: ComposeGraphPlan): StepOutcome
 }

@@ -1,10 +1,11 @@
-import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
+import { composeJavaGraph } from './compose-graph.js'
 import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
 import { extractJavaInterface } from './extract-interface.js'
 import { groupableParameters, groupJavaArguments } from './group-arguments.js'
@@ -109,4 +110,6 @@ export class JavaWriter implements LanguageWriter {
   }
 
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
+
+  composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.take(plan.type, symbol => composeJavaGraph(plan, symbol, this.context)) }
 }

@@ -153,7 +153,7 @@ function implement(node: ts.ClassLikeDeclaration, written: string, own: FileEdit
 }
 
 /** Import lines of a new file, from the names that its types need, as far as its text still mentions them. */
-export function importLines(write: TypeWriter, editor: ProjectEditor, target: string, style: FileStyle, body: string): string {
+export function importLines(write: Pick<TypeWriter, 'needed'>, editor: ProjectEditor, target: string, style: FileStyle, body: string): string {
   const mentioned = new Set(body.match(/[\p{L}\p{N}_$]+/gu))
   const bySpecifier = new Map<string, string[]>()
   for (const { name, local } of write.needed) {

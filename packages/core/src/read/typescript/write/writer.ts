@@ -1,9 +1,10 @@
 import ts from 'typescript'
-import type { ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
+import { composeGraph } from './compose-graph.js'
 import { canExtractClass, extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
@@ -144,6 +145,11 @@ export class TypeScriptWriter implements LanguageWriter {
   moveType(plan: MoveTypePlan): StepOutcome {
     const node = declarationOf(plan.type, this.state, this.session.root)
     return node ? this.take(moveType(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a type of the project.`)
+  }
+
+  composeGraph(plan: ComposeGraphPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(composeGraph(plan, node, this.context, id => this.classOf(id))) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 }
 
