@@ -9,10 +9,12 @@ import { Licence } from '../src/craft/licence.js';
 import { MooringPlan } from '../src/craft/mooring-plan.js';
 import { Narrowboat } from '../src/craft/narrowboat.js';
 import { WideBarge } from '../src/craft/wide-barge.js';
+import { LockFlight } from '../src/locks/lock-flight.js';
 import { MaintenancePlan } from '../src/locks/maintenance.js';
 import { Archive } from '../src/records/archive.js';
 import { FloodWatch } from '../src/water/flood-watch.js';
-import { sharedLevels } from '../src/water/level-table.js';
+import { LevelTable, sharedLevels } from '../src/water/level-table.js';
+import { WaterBudget } from '../src/water/water-budget.js';
 import { withLogFolder } from './office-fixture.js';
 
 const small = { length: 17, beam: 2.1, draught: 0.7 };
@@ -95,6 +97,10 @@ test('the most urgent work comes first, and fits the day', () => {
   plan.finish('Sallow 1', 'gate');
   assert.ok(!plan.needsStoppage('Sallow 1'));
   assert.throws(() => plan.finish('Sallow 1', 'gate'), /nothing to do/);
+  const levels = new LevelTable();
+  const flight = new LockFlight('Sallow', 'upper', new WaterBudget(levels, 1000), levels);
+  flight.build(2, { length: 22, beam: 2.3, draught: 1.4 });
+  assert.equal(plan.crewNote(flight.lockAt(2)!), 'lock 2, 22 m, empty, below lock 1');
   remove();
 });
 

@@ -152,7 +152,9 @@ export const findFeatureEnvy: Finder = function* (survey) {
     yield {
       kind: 'feature-envy', id: `feature-envy:${id}.${member}:${model.types[to]!.id}`, subject: id, about: 'type',
       sentence: `${name}.${member} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
-      evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)], remedies: ['move-member'],
+      evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)],
+      // What implements an interface would each need the method; the class is divided instead.
+      remedies: model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class' ? ['move-member'] : ['extract-class'],
       cost: { references: members.size, files: 2, steps: 1 }, frees: { modules: 0, types: 0, clients: 0 }
     }
   }

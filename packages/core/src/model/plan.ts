@@ -165,6 +165,24 @@ export interface InjectionPoint {
   readonly files: number
 }
 
+/** A method that could stand in the class of one of its arguments. */
+export interface MovableMember {
+  readonly member: string
+  /** Id of that class. */
+  readonly to: string
+  /** How many of its members the method uses, and how many fields of its own class. */
+  readonly uses: number
+  readonly own: number
+}
+
+/** A method in the class of one of its arguments; its own class keeps one that hands on. */
+export interface MoveMemberPlan {
+  readonly type: string
+  readonly member: string
+  /** Id of the class that it goes to. */
+  readonly to: string
+}
+
 /** What one argument of a constructor is: an object of the graph by its place, or something handed in by its place. */
 export type GraphArgument = { readonly object: number } | { readonly handedIn: number }
 
@@ -225,4 +243,7 @@ export interface LanguageWriter {
   canMove(type: string, module: string): boolean
   moveType(plan: MoveTypePlan): StepOutcome
   composeGraph(plan: ComposeGraphPlan): StepOutcome
+  /** Methods of a class that could stand in the class of one of their arguments, as far as that is soon seen. */
+  movableMembers(type: string): readonly MovableMember[]
+  moveMember(plan: MoveMemberPlan): StepOutcome
 }

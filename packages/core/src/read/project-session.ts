@@ -1,4 +1,4 @@
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -83,5 +83,7 @@ class ProjectWriter implements LanguageWriter {
   groupArguments(plan: GroupArgumentsPlan): StepOutcome { return this.of(plan.type)?.groupArguments(plan) ?? this.unknown(plan.type) }
   canMove(type: string, module: string): boolean { return this.of(type)?.canMove(type, module) ?? false }
   moveType(plan: MoveTypePlan): StepOutcome { return this.of(plan.type)?.moveType(plan) ?? this.unknown(plan.type) }
+  movableMembers(type: string): readonly MovableMember[] { return this.of(type)?.movableMembers(type) ?? [] }
+  moveMember(plan: MoveMemberPlan): StepOutcome { return this.of(plan.type)?.moveMember(plan) ?? this.unknown(plan.type) }
   composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.of(plan.type)?.composeGraph(plan) ?? this.unknown(plan.type) }
 }

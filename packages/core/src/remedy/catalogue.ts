@@ -8,6 +8,7 @@ import { groupArgumentsRemedy } from './group-arguments.js'
 import { startImplementationRemedy, testDoubleRemedy } from './implement-interface.js'
 import { injectRemedy } from './inject.js'
 import { makeStaticReplaceableRemedy } from './make-static-replaceable.js'
+import { moveMemberRemedy } from './move-member.js'
 import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 import { sharedInterfaceRemedy } from './shared-interface.js'
@@ -16,7 +17,7 @@ import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveTypeRemedy, composeObjectGraphRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

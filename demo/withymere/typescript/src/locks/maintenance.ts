@@ -1,4 +1,5 @@
 import { Logbook } from '../records/logbook.js';
+import { Lock } from './lock.js';
 
 export type JobKind = 'grease' | 'paddle' | 'gate' | 'dredge';
 
@@ -53,6 +54,13 @@ export class MaintenancePlan {
 
   needsStoppage(lock: string): boolean {
     return this.open().some(job => job.lock === lock && (job.kind === 'gate' || job.kind === 'dredge'));
+  }
+
+  /** What the crew reads before it goes out to a lock. */
+  crewNote(lock: Lock): string {
+    const above = lock.above();
+    const water = lock.isFull() ? `full, ${lock.volume()} m3 to drain` : 'empty';
+    return `lock ${lock.number}, ${lock.chamber.length} m, ${water}${above === undefined ? '' : `, below lock ${above.number}`}`;
   }
 
   private urgency(job: MaintenanceJob): number {

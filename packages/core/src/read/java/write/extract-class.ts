@@ -33,7 +33,7 @@ export function canExtractJavaClass(symbol: ClassSymbol, members: readonly strin
 }
 
 /** Annotations that say nothing to anybody but the compiler. */
-const PLAIN_ANNOTATION = /^@(Override|Deprecated|SuppressWarnings)\b/
+export const PLAIN_ANNOTATION = /^@(Override|Deprecated|SuppressWarnings)\b/
 
 function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: BoundProgram): Extraction {
   const { program: { declarations, hierarchy }, overloads } = bound
@@ -115,7 +115,8 @@ function isOwnUse(at: Node, file: JavaFile, moving: ReadonlySet<MemberSymbol>): 
   return meaning !== undefined && moving.has(meaning as MemberSymbol)
 }
 
-function qualifierOf(at: Node, { tree }: JavaFile): Node {
+/** What stands before the dot of a name; NONE where nothing does. */
+export function qualifierOf(at: Node, { tree }: JavaFile): Node {
   const parent = parentOf(tree, at)
   if (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Field) === at) return tree.first(parent)
   if (tree.kind(parent) === Kind.MethodInvocation && tree.child(parent, Field.Name) === at) return tree.child(parent, Field.Object)

@@ -111,13 +111,14 @@ export class JavaFileEditor extends FileNames implements LineEditor {
     const edits = [...this.edits]
     const unused = [...new Set([...this.dropped, ...this.unused()])]
     const kept = this.java.imports.filter(one => !unused.includes(one))
-    for (const name of [...this.needed].sort(compareText)) {
+    const needed = [...this.needed].sort(compareText)
+    for (const [index, name] of needed.entries()) {
       // Where one import goes and another comes beside it, the one takes the other's place.
       const replaced = unused.find(one => !one.isStatic && packageOf(one.name) === packageOf(name)) ?? (kept.some(one => !one.isStatic) ? undefined : unused.find(one => !one.isStatic))
       if (replaced) {
         unused.splice(unused.indexOf(replaced), 1)
         edits.push({ start: this.tree.start(replaced.node), end: this.tree.end(replaced.node), text: `import ${name};` })
-      } else edits.push(this.importEdit(name, kept))
+      } else edits.push(this.importEdit(name, kept, index === 0, index === needed.length - 1))
     }
     for (const one of unused) edits.push(this.removal(one, unused))
     return orderEdits(edits)
@@ -155,7 +156,7 @@ export class JavaFileEditor extends FileNames implements LineEditor {
   }
 
   /** Beside the import whose name is most alike, in alphabetical order where that one is. */
-  private importEdit(name: string, kept: readonly Import[]): TextEdit {
+  private importEdit(name: string, kept: readonly Import[], isFirst: boolean, isLast: boolean): TextEdit {
     const { tree, style: { lineEnd } } = this
     const line = `import ${name};`
     const plain = kept.filter(one => !one.isStatic)
@@ -163,8 +164,8 @@ export class JavaFileEditor extends FileNames implements LineEditor {
       const first = kept[0]
       if (first) return { start: tree.start(first.node), end: tree.start(first.node), text: line + lineEnd }
       const declared = tree.childOf(0, Kind.PackageDeclaration)
-      if (declared !== NONE) return { start: tree.end(declared), end: tree.end(declared), text: `${lineEnd}${lineEnd}${line}` }
-      return { start: 0, end: 0, text: `${line}${lineEnd}${lineEnd}` }
+      if (declared !== NONE) return { start: tree.end(declared), end: tree.end(declared), text: `${isFirst ? lineEnd : ''}${lineEnd}${line}` }
+      return { start: 0, end: 0, text: `${line}${lineEnd}${isLast ? lineEnd : ''}` }
     }
     const alike = (one: Import): number => {
       const a = name.split('.'), b = one.name.split('.')

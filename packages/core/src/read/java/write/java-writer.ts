@@ -1,4 +1,4 @@
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -14,6 +14,7 @@ import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
 import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
+import { movableJavaMembers, moveJavaMember } from './move-member.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
@@ -110,6 +111,13 @@ export class JavaWriter implements LanguageWriter {
   }
 
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
+
+  movableMembers(type: string): readonly MovableMember[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? movableJavaMembers(symbol, this.bound) : []
+  }
+
+  moveMember(plan: MoveMemberPlan): StepOutcome { return this.take(plan.type, symbol => moveJavaMember(plan, symbol, this.context)) }
 
   composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.take(plan.type, symbol => composeJavaGraph(plan, symbol, this.context)) }
 }

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -13,6 +13,7 @@ import { inject } from './inject.js'
 import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
+import { movableMembers, moveMember } from './move-member.js'
 import { canMoveType, moveType } from './move-type.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
@@ -145,6 +146,16 @@ export class TypeScriptWriter implements LanguageWriter {
   moveType(plan: MoveTypePlan): StepOutcome {
     const node = declarationOf(plan.type, this.state, this.session.root)
     return node ? this.take(moveType(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a type of the project.`)
+  }
+
+  movableMembers(type: string): readonly MovableMember[] {
+    const node = this.classOf(type)
+    return node ? movableMembers(node, this.state) : []
+  }
+
+  moveMember(plan: MoveMemberPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(moveMember(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   composeGraph(plan: ComposeGraphPlan): StepOutcome {

@@ -68,6 +68,13 @@ public class MaintenancePlan {
         return fitting;
     }
 
+    /** What the crew reads before it goes out to a lock. */
+    public String crewNote(Lock lock) {
+        Lock above = lock.above();
+        String water = lock.isFull() ? "full, " + lock.volume() + " m3 to drain" : "empty";
+        return "lock " + lock.number() + ", " + lock.chamber().length() + " m, " + water + (above == null ? "" : ", below lock " + above.number());
+    }
+
     private double urgency(Job job) {
         return job.kind().urgency + Math.min(1, passages.getOrDefault(job.lock(), 0) / 1000.0);
     }

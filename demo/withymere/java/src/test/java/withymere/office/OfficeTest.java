@@ -22,6 +22,7 @@ import withymere.craft.Craft;
 import withymere.craft.Dimensions;
 import withymere.craft.Narrowboat;
 import withymere.locks.Direction;
+import withymere.locks.LockFlight;
 import withymere.locks.MaintenancePlan;
 import withymere.panel.LockPanel;
 import withymere.water.Gauge;
@@ -129,6 +130,10 @@ class OfficeTest {
             assertEquals(2, plan.day(3).size());
             plan.finish("Teasel Rise 1", MaintenancePlan.JobKind.GATE);
             assertEquals(1, plan.open().size());
+            LevelTable levels = new LevelTable();
+            LockFlight flight = new LockFlight("Sallow", "upper", new WaterBudget(levels, 1000), levels);
+            flight.build(2, new Dimensions(22, 2.3, 1.4));
+            assertEquals("lock 2, 22.0 m, empty, below lock 1", plan.crewNote(flight.lockAt(2)));
         }
     }
 
