@@ -99,7 +99,12 @@ test('a cycle is opened by an interface put with the side that must not depend',
 
 test.each([
   ['a static of many', 'static-used-from-many-places:src/records/logbook.ts#Logbook', 'make the static replaceable', 'export class DefaultLogbook implements LogbookPort {'],
-  ['an interface that asks too much', 'refused-member:src/craft/work-flat.ts#WorkFlat:src/craft/craft.ts#Craft', 'split interface', 'export interface Craft extends CraftName, CraftCrew, CraftStartEngine, CraftLoadCargo, CraftTow {}']
+  ['an interface that asks too much', 'refused-member:src/craft/work-flat.ts#WorkFlat:src/craft/craft.ts#Craft', 'split interface', 'export interface Craft extends CraftName, CraftCrew, CraftStartEngine, CraftLoadCargo, CraftTow {}'],
+  ['a constructor that takes much', 'crowded-constructor:src/booking/passage-desk.ts#PassageDesk', 'compose the object graph in one place', 'const waterBudget = new WaterBudget(levelTable, perDay);'],
+  ['arguments that travel together', 'crowded-constructor:src/booking/passage-desk.ts#PassageDesk', 'group arguments', 'export interface PassageDeskParts {'],
+  ['a method that envies another class', 'feature-envy:src/locks/maintenance.ts#MaintenancePlan.crewNote:src/locks/lock.ts#Lock', 'move member', 'return lock.crewNote();'],
+  ['a class with several jobs', 'several-responsibilities:src/craft/powered-craft.ts#PoweredCraft', 'extract class', 'class PoweredCraftTank {'],
+  ['two classes of one shape', 'same-shape:src/locks/gate-motor.ts#GateMotor+src/locks/swing-bridge.ts#SwingBridge', 'introduce a shared interface', 'export class GateMotor implements GateMotorPort {']
 ])('%s: from its finding to a remedy that is tried on a copy', async (_, finding, remedy, line) => {
   const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
   await page.goto(`${base}/projects/1/findings?finding=${encodeURIComponent(finding)}`)

@@ -100,6 +100,14 @@ describe('moving a method in Java', () => {
     expect(applyJava(near, 'move-member:a.Clerk:priceOf')).toMatchObject({ 'a/Barge.java': expect.stringContaining('    int priceOf() {\n        return Clerk.least() + this.load() + this.name().length();\n    }\n') as string })
   })
 
+  test('constants of its own class are named with it after case too, those of an enum are not', () => {
+    const near: JavaFiles = {
+      'a/Kind.java': 'package a;\n\nenum Kind { WIDE, SLIM }\n', 'a/Barge.java': 'package a;\n\nclass Barge {\n    int size;\n    Kind kind;\n}\n',
+      'a/Clerk.java': 'package a;\n\nclass Clerk {\n    static final int SMALL = 1;\n\n    int priceOf(Barge barge) {\n        switch (barge.size) { case SMALL: return 1; default: }\n        switch (barge.kind) { case WIDE: return 3; default: return 4; }\n    }\n}\n'
+    }
+    expect(applyJava(near, 'move-member:a.Clerk:priceOf')).toMatchObject({ 'a/Barge.java': expect.stringContaining('switch (this.size) { case Clerk.SMALL: return 1; default: }\n        switch (this.kind) { case WIDE: return 3; default: return 4; }') as string })
+  })
+
   const with_ = (from: string, to: string, more: JavaFiles = {}): JavaFiles => ({ ...JAVA, ...more, 'desk/Clerk.java': JAVA['desk/Clerk.java']!.replace(from, to) })
   test.each<[string, string, JavaFiles]>([
     ['a field that may be set meanwhile', 'between', with_('        return Rates.FEE', '        count++;\n        return Rates.FEE')],

@@ -115,6 +115,12 @@ function isOwnUse(at: Node, file: JavaFile, moving: ReadonlySet<MemberSymbol>): 
   return meaning !== undefined && moving.has(meaning as MemberSymbol)
 }
 
+/** An enum's constant after `case`, which has to stand without the name of the enum. */
+export function isEnumLabel(at: Node, file: JavaFile): boolean {
+  const meaning = file.meaning(at)
+  return file.tree.kind(parentOf(file.tree, at)) === Kind.SwitchLabel && meaning !== undefined && !(meaning instanceof ClassSymbol) && meaning.kind === 'field' && (meaning.flags & Flags.Enum) !== 0
+}
+
 /** What stands before the dot of a name; NONE where nothing does. */
 export function qualifierOf(at: Node, { tree }: JavaFile): Node {
   const parent = parentOf(tree, at)
@@ -194,7 +200,7 @@ function unclassed(at: Node, file: JavaFile, symbol: ClassSymbol, moving: Readon
     if (!statically) continue
     const parent = parentOf(tree, node)
     const qualified = ([Kind.ScopedTypeIdentifier, Kind.ScopedIdentifier].includes(tree.kind(parent)) && tree.first(parent) !== node) || qualifierOf(node, file) !== NONE
-    if (!qualified && tree.kind(parent) !== Kind.SwitchLabel) edits.push({ start: tree.start(node), end: tree.start(node), text: `${symbol.name}.` })
+    if (!qualified && !isEnumLabel(node, file)) edits.push({ start: tree.start(node), end: tree.start(node), text: `${symbol.name}.` })
   }
   return edits
 }

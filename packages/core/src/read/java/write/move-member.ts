@@ -14,7 +14,7 @@ import { Field, Kind } from '../syntax.js'
 import { isAnnotation } from '../type-names.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
-import { PLAIN_ANNOTATION, qualifierOf } from './extract-class.js'
+import { isEnumLabel, PLAIN_ANNOTATION, qualifierOf } from './extract-class.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { JavaEditor } from './java-editor.js'
 import { typeText } from './type-text.js'
@@ -39,7 +39,11 @@ export function movableJavaMembers(symbol: ClassSymbol, bound: BoundProgram): Mo
     if (!(method instanceof MethodSymbol) || method.isStatic || method.isAbstract || method.node < 0) continue
     for (const target of new Set(method.signature.parameters.flatMap(type => (type.tag === 'class' && type.symbol.source ? [type.symbol] : [])))) {
       try {
-        const { named, fields, file } = moveOf(symbol, method.name, target.id, bound)
+        const { named, fields, file, node, parameter } = moveOf(symbol, method.name, target.id, bound)
+        // What the other file cannot see would be refused soon.
+        const there = new JavaEditor(bound).file(bound.program.declarations.get(target)!.file.path)
+        namesThere(node, parameter, file, symbol, there, target, bound, [])
+        for (const field of fields.keys()) typeText(field.type, there, target)
         found.push({ member: method.name, to: target.id, uses: new Set(named.map(at => usedOf(at, file.tree))).size, own: fields.size })
       } catch (error) { if (!(error instanceof Refused)) throw error }
     }
@@ -105,7 +109,7 @@ function moveOf(symbol: ClassSymbol, member: string, to: string, bound: BoundPro
     const one = meaning as MemberSymbol
     const qualifier = qualifierOf(at, file)
     if (qualifier !== NONE && tree.kind(qualifier) !== Kind.This) continue
-    if (!own(one)) { if (qualifier === NONE && one.isStatic && tree.kind(parentOf(tree, at)) !== Kind.SwitchLabel && !inClass && one.owner !== target) throw new Refused('import', `${one.name} is imported by its name alone, line ${line(at)}`); continue }
+    if (!own(one)) { if (qualifier === NONE && one.isStatic && !isEnumLabel(at, file) && !inClass && one.owner !== target) throw new Refused('import', `${one.name} is imported by its name alone, line ${line(at)}`); continue }
     if (at === tree.child(node, Field.Name)) continue
     if (one.isStatic) {
       if (one.flags & Flags.Private && symbol.outermost !== target.outermost) throw new Refused('between', `${one.name} is private to ${one.owner.name}, line ${line(at)}`)
@@ -195,7 +199,7 @@ function namesThere(node: Node, gone: Node, file: JavaFile, symbol: ClassSymbol,
       if (dotted || qualifierOf(at, file) !== NONE || meaning.flags & Flags.Local) continue
       const name = there.nameOf(meaning, target)
       if (name !== tree.textOf(at)) edits.push({ start: tree.start(at), end: tree.end(at), text: name })
-    } else if (meaning && meaning.kind !== 'local' && at !== tree.child(node, Field.Name) && meaning.isStatic && qualifierOf(at, file) === NONE && tree.kind(parent) !== Kind.SwitchLabel) {
+    } else if (meaning && meaning.kind !== 'local' && at !== tree.child(node, Field.Name) && meaning.isStatic && qualifierOf(at, file) === NONE && !isEnumLabel(at, file)) {
       const one = meaning as MemberSymbol
       let outer: ClassSymbol | null = symbol
       while (outer && outer !== one.owner && !hierarchy.ancestorsOf(outer).has(one.owner)) outer = outer.outer

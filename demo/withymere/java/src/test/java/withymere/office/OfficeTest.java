@@ -27,6 +27,7 @@ import withymere.locks.MaintenancePlan;
 import withymere.panel.LockPanel;
 import withymere.water.Gauge;
 import withymere.water.LevelTable;
+import withymere.water.WaterBudget;
 
 class OfficeTest {
     private record FixedGauge(String reach, double floor, double read) implements Gauge {
