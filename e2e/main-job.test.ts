@@ -245,6 +245,34 @@ test('everything can be reached with the keyboard, and a class found by its hump
   await see('.what-if', 'the cycle is gone')
 })
 
+test('with the keys alone: a stone of the map, and from the list of next steps to a planned change', async () => {
+  /** Goes on with Tab until what has the focus is called so. */
+  const tabTo = async (name: string): Promise<void> => {
+    for (let pressed = 0; pressed < 120; pressed++) {
+      await page.keyboard.press('Tab')
+      if (await page.evaluate(wanted => { const at = document.activeElement; return ((at?.getAttribute('aria-label') ?? '') + (at?.textContent ?? '')).replace(/\s+/g, ' ').includes(wanted) && at !== document.body }, name)) return
+    }
+    throw new Error(`Tab does not come to ${name}`)
+  }
+  await page.goto(`${base}/projects/1`)
+  await page.waitForSelector('.stone')
+  await tabTo('locks')
+  await page.keyboard.press('Enter')
+  await page.waitForFunction(() => location.search.includes('module='))
+  await page.goto(`${base}/projects/1/findings`)
+  await see('h1', 'worth changing')
+  await see('button', 'MaintenancePlan.crewNote')
+  await tabTo('MaintenancePlan.crewNote')
+  await page.keyboard.press('Enter')
+  await see('.block a', 'move member')
+  await tabTo('move member')
+  await page.keyboard.press('Enter')
+  await page.waitForFunction(() => [...document.querySelectorAll('button')].some(one => one.textContent?.includes('Plan it') && !one.disabled))
+  await tabTo('Plan it')
+  await page.keyboard.press('Enter')
+  await see('h1', 'It compiles, and every name still means what it meant')
+})
+
 test('a reload and Back keep what was selected', async () => {
   await page.goto(`${base}/projects/1`)
   await (await page.waitForSelector('.stone'))!.click()

@@ -110,7 +110,7 @@ describe('each way of finding', () => {
     const view = (body: string) => ({ ...library, 'package.json': '{"dependencies":{"shown":"1"}}', 'a.ts': `import { View } from 'shown'\nexport class Board extends View {\n  private rows: number[] = []\n  private last = 0\n  private say(text: string): void { this.put(text) }\n  show(limit: number): void {\n${body}\n  }\n}\n` })
     const survey = readProject(view('    let sum = 0\n    for (const row of this.rows) {\n      if (row > limit) sum += row\n      else sum -= 1\n    }\n    this.last = sum\n    this.say(`${sum}`)\n    this.put(`${this.last}`)')).survey
     const [found] = findingsOf(survey).filter(one => one.kind === 'logic-in-a-framework-class')
-    expect(found!.sentence).toBe('Board extends View, so that a test needs the framework; 7 of 9 statements of show do not touch it, 5 lines; nor does what uses rows.')
+    expect(found!.sentence).toBe('Board extends View, so that a test needs the framework; 7 of 9 statements of show do not touch it, 5 lines; rows is used by those alone.')
     expect(found!.evidence.map(({ line, what }) => `${line} ${what}`)).toEqual(['2 extends shown', '7 from here 7 statements of show, 5 lines, do not touch it'])
     expect(of(view('    this.put(`${this.rows.length}`)\n    this.put(`${limit}`)\n    this.say(`${this.last}`)\n    this.say(`${this.rows[0]}`)'), 'logic-in-a-framework-class')).toEqual([])
   })

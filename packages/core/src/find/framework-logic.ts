@@ -35,7 +35,7 @@ export const findLogicInFrameworkClasses: Finder = function* (survey) {
     yield {
       kind: 'logic-in-a-framework-class', id: `logic-in-a-framework-class:${type.id}`, subject: type.id, about: 'type',
       sentence: `${type.name} extends ${reference.member || reference.external}, so that a test needs the framework; ${free.length === all ? `all ${all}` : `${free.length} of ${all}`} statements of ${listed(members.map(one => one.name))} do not touch it, ${plural(lines, 'line')}` +
-        `${fields.length > 0 ? `; nor does what uses ${listed(fields)}` : ''}.`,
+        `${fields.length > 0 ? `; ${listed(fields)} ${fields.length === 1 ? 'is' : 'are'} used by those alone` : ''}.`,
       evidence, remedies: ['extract-plain-class'], cost: { references: lines, files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 1, clients: 0 }
     }
   }

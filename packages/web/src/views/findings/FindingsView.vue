@@ -70,7 +70,7 @@ async function takeBack(row: FindingRow): Promise<void> {
     <div class="columns" :class="{ open: finding }">
       <section class="sheet list">
         <header>
-          <el-input v-model="words" placeholder="Part of a name or sentence" aria-label="Filter" clearable class="filter" />
+          <el-input v-model="words" placeholder="Part of its text" aria-label="Filter" clearable class="filter" />
           <label class="kinds">kind <select :value="kind" @change="set({ kind: ($event.target as HTMLSelectElement).value || undefined })"><option value="">all</option><option v-for="[one, count] in kinds" :key="one" :value="one">{{ FINDING_WORDS[one] ?? one }} ({{ count }})</option></select></label>
           <label v-if="changing.data.value" class="weigh" title="Code that changes often counts for more: one more each time its commits double"><input type="checkbox" :checked="byChanges" @change="set({ weigh: byChanges ? undefined : 'changes' })"> by changes</label>
           <TakeAlong :project="id" :files="[{ what: 'findings.csv', label: 'CSV' }]" />

@@ -68,7 +68,7 @@ export function composeJavaGraph(plan: ComposeGraphPlan, symbol: ClassSymbol, co
     ...licence(file.tree.text, lineEnd), ...(symbol.packageName === '' ? [] : [`package ${symbol.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []),
     `/** Builds a ${symbol.name} and all that it needs: each object once, before those that want it. */`, `${isPublic}final class ${name} {`, ...inside, '}', ''
   ].join(lineEnd))
-  return checkedJavaStep(editor, context, { notes: [`${name}.compose builds ${plan.objects.length} objects; call it where the program begins, and hand it doubles in a test.`], choices: { name }, planned: [] })
+  return checkedJavaStep(editor, context, { notes: [`${name}.compose builds ${plan.objects.length} objects; call it where the program begins. It names every class that it builds: keep that to this one place.`], choices: { name }, planned: [] })
 
   function classOf(id: string): ClassSymbol {
     const found = bound.classById(id)

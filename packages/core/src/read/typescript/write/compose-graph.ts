@@ -77,7 +77,7 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
     ].join(lineEnd)
     const wanted = types.filter(({ local }) => !values.has(local))
     editor.create(target, (valueImports(values, editor, target, style) + importLines({ needed: wanted }, editor, target, style, body).trimEnd()).trimEnd() + lineEnd + lineEnd + body + lineEnd)
-    return checkedStep(editor, context, { notes: [`${name} builds ${plan.objects.length} objects; call it where the program begins, and hand it doubles in a test.`], choices: { name }, planned: [] })
+    return checkedStep(editor, context, { notes: [`${name} builds ${plan.objects.length} objects; call it where the program begins. It names every class that it builds: keep that to this one place.`], choices: { name }, planned: [] })
   } catch (error) { return refusalOf(error) }
 }
 
