@@ -5,6 +5,7 @@ import { ClassSymbol, CONSTRUCTOR, Flags, MethodSymbol } from '../binding/symbol
 import type { Overloads } from '../binding/overloads.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
+import { Lines } from './lines.js'
 import type { JavaFile } from './scope.js'
 import { isTypeDeclaration } from './declare.js'
 import { isAbstraction, JavaOrigins, unite } from './origins.js'
@@ -13,27 +14,6 @@ import type { JavaProgram } from './program.js'
 import { Field, Kind } from './syntax.js'
 import { javaTypeFacts } from './type-facts.js'
 import { javaTypeSwitch } from './type-switches.js'
-
-/** Lines of a text, for places of offsets. */
-class Lines {
-  private readonly starts: number[] = [0]
-
-  constructor(readonly text: string) {
-    for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) this.starts.push(at + 1)
-  }
-
-  get count(): number { return this.text.endsWith('\n') ? this.starts.length - 1 : this.starts.length }
-
-  span(start: number, end: number): Span {
-    let low = 0, high = this.starts.length - 1
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if (this.starts[middle]! <= start) low = middle
-      else high = middle - 1
-    }
-    return { start, end, line: low + 1, column: start - this.starts[low]! + 1 }
-  }
-}
 
 /** Reads the facts of one bound file. Linear in its syntax tree. */
 export function extractJavaFile(file: JavaFile, program: JavaProgram, overloads: Overloads, test: boolean): FileFacts {

@@ -1,15 +1,20 @@
 import ts from 'typescript'
 import type {
-  FileFacts, FileProblem, MemberFacts, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeFacts, TypeSwitchFacts, UnresolvedFacts
+  FileFacts, FileProblem, MemberFacts, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeSwitchFacts, UnresolvedFacts
 } from '../../model/facts.js'
-import type { Declarations, DeclaredType, Owner, TypeNode } from './declarations.js'
+import type { Declarations, TypeNode } from './declarations.js'
 import { isTypeNode, memberHolder, memberName, unitMemberName } from './declarations.js'
-import { isPureGlobal } from './effects.js'
 import { externalNameOf, RUNTIME } from './externals.js'
+import { lineCount, typesOfFile } from './file-types.js'
 import type { OriginContext } from './origins.js'
-import { isAbstraction, originsOf } from './origins.js'
+import { isAbstraction, originsOf, patternOrigins } from './origins.js'
+import type { Meaning } from './meanings.js'
+import { Meanings, namesStatic } from './meanings.js'
+import type { Use } from './name-use.js'
+import { describeUse, externalMember, isAssignmentTarget, isDeclarationName, propertiesMeant } from './name-use.js'
+import { overridesOf } from './overrides.js'
 import { shapeOf } from './shape.js'
-import { typeFacts, unitMemberFacts } from './type-facts.js'
+import { unitMemberFacts } from './type-facts.js'
 import { typeSwitchOf } from './type-switches.js'
 
 export interface ExtractContext {
@@ -22,15 +27,6 @@ export interface ExtractContext {
   readonly meanings: Map<ts.Symbol, Meaning>
   readonly inert: Map<ts.Symbol, boolean>
 }
-
-/** What a symbol is: members or types of the project, externals, nothing of interest, or not resolved. */
-export type Meaning =
-  | { readonly is: 'project'; readonly owners: readonly Owner[]; readonly declaration: ts.Node }
-  | { readonly is: 'external'; readonly name: string; readonly declaration: ts.Node }
-  | { readonly is: 'local' }
-  | { readonly is: 'unresolved'; readonly reason: string }
-
-const LOCAL: Meaning = { is: 'local' }
 
 /** Reads the facts of one file off the checker. Linear in the file's identifiers. */
 export function extractFile(file: ts.SourceFile, context: ExtractContext): FileFacts {
@@ -51,6 +47,7 @@ class Extractor {
   private readonly originContext: OriginContext
   private readonly nodesByType = new Map<string, TypeNode[]>()
   private unitMembers: MemberFacts[] = []
+  private readonly meanings: Meanings
 
   // Where the walk is.
   private type: string
@@ -63,6 +60,7 @@ class Extractor {
   constructor(private readonly file: ts.SourceFile, private readonly context: ExtractContext) {
     this.path = context.pathOf(file)!
     this.unit = this.type = `${this.path}#`
+    this.meanings = new Meanings(context.checker, context.declarations, context.meanings)
     this.originContext = {
       checker: context.checker,
       nameOfHolder: declaration => {
@@ -76,7 +74,7 @@ class Extractor {
     const { file } = this
     for (const statement of file.statements) this.visit(statement)
     this.addUnusedImports()
-    const types = this.types()
+    const types = typesOfFile(file, this.path, this.unitMembers, this.references.some(reference => reference.from === this.unit), this.context, this.originContext)
     return {
       path: this.path, language: 'typescript', module: null, lines: lineCount(file), test: this.context.isTest(this.path),
       shape: shapeOf(file), types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses,
@@ -204,26 +202,11 @@ class Extractor {
       if (memberHolder(child) === node) this.inMember(memberName(child), child)
       else this.visit(child)
     })
-    if (ts.isClassLike(node) || ts.isInterfaceDeclaration(node)) this.addOverrides(node, declared)
+    if (ts.isClassLike(node) || ts.isInterfaceDeclaration(node)) this.overrides.push(...overridesOf(node, declared, this.context.checker, this.context.declarations))
     this.type = beforeType
     this.member = beforeMember
     this.inType = beforeIn
     this.inTypeArgument = beforeArgument
-  }
-
-  private addOverrides(node: ts.ClassLikeDeclaration | ts.InterfaceDeclaration, declared: DeclaredType): void {
-    for (const clause of node.heritageClauses ?? []) {
-      for (const heritage of clause.types) {
-        const type = this.context.checker.getTypeAtLocation(heritage)
-        for (const member of node.members) {
-          if (!member.name || ts.isComputedPropertyName(member.name)) continue
-          for (const base of type.getProperty(memberName(member))?.declarations ?? []) {
-            const owner = this.context.declarations.ownerOf(base)
-            if (owner && owner.type !== declared.id) this.overrides.push({ type: declared.id, base: owner.type, member: owner.member })
-          }
-        }
-      }
-    }
   }
 
   private visitHeritage(node: ts.HeritageClause): void {
@@ -263,7 +246,7 @@ class Extractor {
       const name = element.propertyName ?? element.name
       if (!ts.isIdentifier(name)) continue
       const symbol = this.context.checker.getSymbolAtLocation(name)
-      this.fromUnit(() => this.resolve(name, symbol, 'imports-only', node.isTypeOnly || element.isTypeOnly || this.isOnlyType(symbol), null))
+      this.fromUnit(() => this.resolve(name, symbol, 'imports-only', node.isTypeOnly || element.isTypeOnly || this.meanings.isOnlyType(symbol), null))
     }
   }
 
@@ -271,7 +254,7 @@ class Extractor {
     for (const name of this.importNames) {
       const symbol = this.context.checker.getSymbolAtLocation(name)
       if (symbol && this.usedImports.has(symbol)) continue
-      let typeOnly = this.isOnlyType(symbol)
+      let typeOnly = this.meanings.isOnlyType(symbol)
       for (let at: ts.Node = name; at && !ts.isSourceFile(at); at = at.parent) {
         if ((ts.isImportClause(at) || ts.isImportSpecifier(at)) && at.isTypeOnly) typeOnly = true
       }
@@ -291,11 +274,6 @@ class Extractor {
     this.member = member
   }
 
-  private isOnlyType(symbol: ts.Symbol | undefined): boolean {
-    const target = symbol && this.unaliased(symbol)
-    return target !== undefined && (target.flags & ts.SymbolFlags.Value) === 0
-  }
-
   // ---- names
 
   private symbolAt(name: ts.Node): ts.Symbol | undefined {
@@ -307,7 +285,7 @@ class Extractor {
     if (isDeclarationName(name)) {
       if (ts.isBindingElement(parent) && parent.name === name && !parent.propertyName && ts.isObjectBindingPattern(parent.parent)) {
         const property = this.context.checker.getTypeAtLocation(parent.parent).getProperty(name.text)
-        if (property) this.resolve(name, property, 'reads', false, this.patternOrigins(parent))
+        if (property) this.resolve(name, property, 'reads', false, this.inDefault ? null : patternOrigins(parent, this.originContext))
       } else if (ts.isPropertyAssignment(parent) || ts.isMethodDeclaration(parent) || ts.isGetAccessor(parent) || ts.isSetAccessor(parent)) {
         if (ts.isObjectLiteralExpression(parent.parent)) this.resolveInLiteral(name, parent.parent)
       } else if (ts.isJsxAttribute(parent)) {
@@ -327,13 +305,13 @@ class Extractor {
     if (ts.isExportSpecifier(parent) || ts.isLabeledStatement(parent) || ts.isBreakOrContinueStatement(parent) || ts.isMetaProperty(parent)) return
     if (ts.isBindingElement(parent) && parent.propertyName === name) {
       const property = this.symbolAt(name)
-      if (property) this.resolve(name, property, 'reads', false, this.patternOrigins(parent))
+      if (property) this.resolve(name, property, 'reads', false, this.inDefault ? null : patternOrigins(parent, this.originContext))
       return
     }
     if (name.text === 'const' && ts.isTypeReferenceNode(parent)) return
     const symbol = this.symbolAt(name)
     if (symbol === undefined && name.text === 'arguments') return
-    if (symbol && this.namesNamespace(name, symbol)) {
+    if (symbol && this.meanings.namesNamespace(name, symbol, this.inType)) {
       if (symbol.flags & ts.SymbolFlags.Alias) this.usedImports.add(symbol)
       return
     }
@@ -343,7 +321,7 @@ class Extractor {
       return
     }
     const use = describeUse(name)
-    const isStatic = use.receiver === null || this.namesStatic(symbol)
+    const isStatic = use.receiver === null || namesStatic(symbol)
     const kind = this.inDecorator ? 'annotates' : use.kind === 'calls' && isStatic ? 'calls-static' : use.kind
     this.resolve(name, symbol, kind, false, null, use)
   }
@@ -362,82 +340,9 @@ class Extractor {
     }
   }
 
-  /** The property of a contextual type that a name in an object literal fills. */
+  /** The properties that a name in an object literal fills, or reads where the literal takes an object apart. */
   private resolveInLiteral(name: ts.Identifier | ts.StringLiteralLike, literal: ts.ObjectLiteralExpression): void {
-    const { checker } = this.context
-    if (isAssignmentTarget(literal)) {
-      const property = checker.getTypeAtLocation((literal.parent as ts.BinaryExpression).right).getProperty(name.text)
-      if (property) this.resolve(name, property, 'reads', false, null)
-      return
-    }
-    const contextual = checker.getContextualType(literal)
-    if (!contextual) return
-    const whole = contextual.getProperty(name.text)
-    const properties = whole ? [whole]
-      : contextual.isUnion() ? contextual.types.flatMap(type => type.getProperty(name.text) ?? []) : []
-    for (const property of properties) this.resolve(name, property, 'writes', false, null)
-  }
-
-  private patternOrigins(element: ts.BindingElement): readonly Origin[] | null {
-    if (this.inDefault) return null
-    let at: ts.Node = element
-    while (ts.isBindingElement(at) || ts.isObjectBindingPattern(at) || ts.isArrayBindingPattern(at)) at = at.parent
-    if (ts.isVariableDeclaration(at) && at.initializer) return originsOf(at.initializer, this.originContext)
-    if (ts.isParameter(at)) return [{ how: 'handed-in', abstraction: isAbstraction(this.context.checker.getTypeAtLocation(at)) }]
-    return [{ how: 'unknown' }]
-  }
-
-  /** True where a name that a type shares with a namespace means the namespace, which is no type. */
-  private namesNamespace(name: ts.Identifier, symbol: ts.Symbol): boolean {
-    const target = this.unaliased(symbol)
-    if (!(target.flags & ts.SymbolFlags.Namespace)) return false
-    // In `N.M.T` both N and M are namespaces.
-    const whole = ts.isQualifiedName(name.parent) && name.parent.right === name ? name.parent : name
-    if (ts.isQualifiedName(whole.parent) && whole.parent.left === whole) return !(target.flags & ts.SymbolFlags.Enum)
-    return !this.inType && !(target.flags & (ts.SymbolFlags.Class | ts.SymbolFlags.Enum | ts.SymbolFlags.Variable | ts.SymbolFlags.Function))
-  }
-
-  private namesStatic(symbol: ts.Symbol | undefined): boolean {
-    const declaration = symbol?.declarations?.[0]
-    if (!declaration) return false
-    return (ts.canHaveModifiers(declaration) && ts.getModifiers(declaration)?.some(modifier => modifier.kind === ts.SyntaxKind.StaticKeyword) === true) ||
-      ts.isFunctionDeclaration(declaration) || ts.isVariableDeclaration(declaration) || (symbol!.flags & ts.SymbolFlags.Alias) !== 0
-  }
-
-  // ---- meanings
-
-  private unaliased(symbol: ts.Symbol): ts.Symbol {
-    return symbol.flags & ts.SymbolFlags.Alias ? this.context.checker.getAliasedSymbol(symbol) : symbol
-  }
-
-  private meaningOf(symbol: ts.Symbol): Meaning {
-    const { meanings } = this.context
-    let meaning = meanings.get(symbol)
-    if (!meaning) meanings.set(symbol, meaning = this.findMeaning(symbol))
-    return meaning
-  }
-
-  private findMeaning(symbol: ts.Symbol): Meaning {
-    const target = this.unaliased(symbol)
-    const declarations = target.declarations
-    if (!declarations || declarations.length === 0) {
-      return symbol.flags & ts.SymbolFlags.Alias ? { is: 'unresolved', reason: 'imported from a module that is not found' } : LOCAL
-    }
-    const owners: Owner[] = []
-    let external: Meaning | undefined
-    for (const declaration of declarations) {
-      const owner = this.context.declarations.ownerOf(declaration)
-      if (owner === undefined) {
-        if (ts.isSourceFile(declaration) || ts.isModuleDeclaration(declaration)) return LOCAL
-        const name = externalNameOf(declaration)
-        if (name !== undefined) external ??= { is: 'external', name, declaration }
-      } else if (owner && !owners.some(other => other.type === owner.type && other.member === owner.member)) owners.push(owner)
-    }
-    // Of a union the project's own count, wherever they stand: in which order the checker has them depends on what it saw before.
-    if (owners.length === 0 && external) return external
-    // A constant merged with a type of its name is that type.
-    const types = owners.filter(owner => owner.member === '')
-    return owners.length === 0 ? LOCAL : { is: 'project', owners: types.length > 0 ? types : owners, declaration: declarations[0]! }
+    for (const property of propertiesMeant(name, literal, this.context.checker)) this.resolve(name, property, isAssignmentTarget(literal) ? 'reads' : 'writes', false, null)
   }
 
   private resolve(
@@ -448,7 +353,7 @@ class Extractor {
       this.unresolved.push({ span: this.span(place), from: this.type, inMember: this.member, name: place.getText(this.file), reason })
       return
     }
-    const meaning = this.meaningOf(symbol)
+    const meaning = this.meanings.of(symbol)
     if (symbol.flags & ts.SymbolFlags.Alias && kind !== 'imports-only') this.usedImports.add(symbol)
     if (meaning.is === 'local') return
     if (meaning.is === 'unresolved') {
@@ -457,7 +362,7 @@ class Extractor {
     }
     if (meaning.is === 'external') {
       if (meaning.name === RUNTIME && (typeOnly || use?.receiver)) return
-      this.push(place, kind, meaning.name, this.externalMember(place, meaning), true, typeOnly, this.held(kind, origins, use && meaning.name === RUNTIME ? { ...use, staticReceiver: false } : use), use, meaning.declaration)
+      this.push(place, kind, meaning.name, externalMember(place, meaning.name, this.file), true, typeOnly, this.held(kind, origins, use && meaning.name === RUNTIME ? { ...use, staticReceiver: false } : use), use, meaning.declaration)
       return
     }
     for (const owner of meaning.owners) {
@@ -482,14 +387,6 @@ class Extractor {
     return originsOf(receiver, this.originContext)
   }
 
-  private externalMember(place: ts.Node, meaning: { name: string }): string {
-    const parent = place.parent
-    const text = place.getText(this.file)
-    if (meaning.name === RUNTIME && ts.isPropertyAccessExpression(parent) && parent.expression === place) return `${text}.${parent.name.text}`
-    // `new Date()` asks the clock, `new Date(0)` does not.
-    return ts.isNewExpression(parent) && parent.expression === place && (parent.arguments?.length ?? 0) === 0 ? `${text}()` : text
-  }
-
   private push(
     place: ts.Node, kind: ReferenceKind, to: string, member: string, external: boolean, typeOnly: boolean,
     origins: readonly Origin[] | null, use: Use | undefined, declaration: ts.Node
@@ -504,17 +401,8 @@ class Extractor {
     }
     this.references.push({
       span: this.span(place), kind, from: this.type, inMember: this.member, to, member, external, typeOnly, origins,
-      throughAbstraction, receiver, inertTarget: origins !== null && this.isInert(declaration, external, to === RUNTIME ? member : '')
+      throughAbstraction, receiver, inertTarget: origins !== null && this.meanings.isInert(declaration, external, to === RUNTIME ? member : '')
     })
-  }
-
-  /** Plain constants hold nothing that a test would replace; for members the type that declares them decides. */
-  private isInert(declaration: ts.Node, external: boolean, member: string): boolean {
-    if (external) return isPureGlobal(member)
-    if (!ts.isVariableDeclaration(declaration)) return false
-    const type = this.context.checker.getTypeAtLocation(declaration)
-    const plain = ts.TypeFlags.StringLike | ts.TypeFlags.NumberLike | ts.TypeFlags.BooleanLike | ts.TypeFlags.BigIntLike | ts.TypeFlags.ESSymbolLike
-    return (type.flags & plain) !== 0
   }
 
   // ---- declarations
@@ -523,81 +411,8 @@ class Extractor {
     if (!this.unitMembers.some(member => member.name === name)) this.unitMembers.push(unitMemberFacts(node, name, this.file, this.originContext))
   }
 
-  private types(): TypeFacts[] {
-    const types: TypeFacts[] = []
-    const own = this.context.declarations.declaredIn(this.file)
-    const done = new Set<string>()
-    for (const node of own.keys()) {
-      const declared = this.context.declarations.typeOf(node as TypeNode)!
-      // A declaration merged into another file's is told there.
-      if (done.has(declared.id) || this.context.pathOf(declared.node.getSourceFile()) !== this.path) continue
-      done.add(declared.id)
-      types.push(typeFacts(declared, this.file, this.context, this.originContext))
-    }
-    const needsUnit = this.unitMembers.length > 0 || this.references.some(reference => reference.from === this.unit)
-    const span = { start: 0, end: this.file.end, line: 1, column: 1 }
-    if (needsUnit) {
-      const name = this.path.slice(this.path.lastIndexOf('/') + 1)
-      const lines = Math.max(0, lineCount(this.file) - types.filter(type => type.outer === null).reduce((sum, type) => sum + type.lines, 0))
-      types.push({
-        id: this.unit, name, kind: 'functions', span, lines, exported: true, outer: null, members: this.unitMembers, parameters: [],
-        inert: this.unitMembers.length > 0 && this.unitMembers.every(member => member.kind === 'value' && member.origins.every(origin => origin.how === 'own'))
-      })
-    }
-    return types
-  }
-
-}
-
-/** How a name is used: as what kind, and on which receiver. */
-interface Use {
-  readonly kind: ReferenceKind
-  readonly receiver: ts.Expression | null
-  /** True for the class in `Class.member`: the member's own reference tells how it is held. */
-  readonly staticReceiver: boolean
-}
-
-function describeUse(name: ts.Node): Use {
-  let at: ts.Node = name
-  let receiver: ts.Expression | null = null
-  if (ts.isPropertyAccessExpression(at.parent) && at.parent.name === at) { receiver = at.parent.expression; at = at.parent }
-  else if (ts.isElementAccessExpression(at)) receiver = at.expression
-  const staticReceiver = ts.isPropertyAccessExpression(at.parent) && at.parent.expression === at
-  let inner = at
-  while (ts.isParenthesizedExpression(at.parent) || ts.isNonNullExpression(at.parent) || ts.isAsExpression(at.parent)) { at = at.parent; inner = at }
-  const parent = at.parent
-  const as = (kind: ReferenceKind): Use => ({ kind, receiver, staticReceiver: staticReceiver && receiver === null })
-  if (ts.isNewExpression(parent) && parent.expression === inner) {
-    return as(ts.isThrowStatement(parent.parent) ? 'throws' : 'creates')
-  }
-  if ((ts.isCallExpression(parent) && parent.expression === inner) || (ts.isTaggedTemplateExpression(parent) && parent.tag === inner)) return as('calls')
-  if (ts.isJsxOpeningLikeElement(parent) && parent.tagName === inner) return as('calls')
-  if (ts.isBinaryExpression(parent)) {
-    const operator = parent.operatorToken.kind
-    if (parent.left === inner && operator >= ts.SyntaxKind.FirstAssignment && operator <= ts.SyntaxKind.LastAssignment) return as('writes')
-    if (parent.right === inner && operator === ts.SyntaxKind.InstanceOfKeyword && ts.findAncestor(parent, ts.isCatchClause)) return as('catches')
-  }
-  if ((ts.isPrefixUnaryExpression(parent) || ts.isPostfixUnaryExpression(parent)) &&
-    (parent.operator === ts.SyntaxKind.PlusPlusToken || parent.operator === ts.SyntaxKind.MinusMinusToken)) return as('writes')
-  return as('reads')
-}
-
-function isDeclarationName(name: ts.Node): boolean {
-  const parent = name.parent as ts.NamedDeclaration
-  if (parent.name !== name) return false
-  return !ts.isPropertyAccessExpression(parent) && !ts.isShorthandPropertyAssignment(parent) && !ts.isExportSpecifier(parent) &&
-    !ts.isMetaProperty(parent) && !ts.isImportSpecifier(parent)
-}
-
-function isAssignmentTarget(literal: ts.Node): boolean {
-  return ts.isBinaryExpression(literal.parent) && literal.parent.left === literal && literal.parent.operatorToken.kind === ts.SyntaxKind.EqualsToken
 }
 
 function isTypeHolder(node: ts.VariableDeclaration): boolean {
   return node.initializer !== undefined && ts.isClassExpression(node.initializer)
-}
-
-function lineCount(file: ts.SourceFile): number {
-  const starts = file.getLineStarts().length
-  return file.text.endsWith('\n') ? starts - 1 : starts
 }

@@ -131,3 +131,12 @@ export function fieldOrigins(node: ts.ClassLikeDeclaration, context: OriginConte
   for (const member of node.members) ts.forEachChild(member, visit)
   return origins
 }
+
+/** Where what a pattern takes out of an object comes from. */
+export function patternOrigins(element: ts.BindingElement, context: OriginContext): readonly Origin[] {
+  let at: ts.Node = element
+  while (ts.isBindingElement(at) || ts.isObjectBindingPattern(at) || ts.isArrayBindingPattern(at)) at = at.parent
+  if (ts.isVariableDeclaration(at) && at.initializer) return originsOf(at.initializer, context)
+  if (ts.isParameter(at)) return [{ how: 'handed-in', abstraction: isAbstraction(context.checker.getTypeAtLocation(at)) }]
+  return [{ how: 'unknown' }]
+}
