@@ -1,7 +1,8 @@
 // Applies every remedy offered on Java code, one at a time, each on the untouched code, and checks each result with javac.
 // `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME,...] [--cold N] [--limit N]`. A folder is the root of a project or of
 // its sources. It tells what our own check let through and javac did not; and after that check, what was applied. `--cold N`
-// writes N of the results to a copy and compiles it with javac in a process of its own. Needs a JDK of 17 or later.
+// writes N of the results to a copy and compiles it with javac in a process of its own. `--journal FILE`: goes on where an earlier run with
+// that file ended. `--keep DIR`: keeps the files of what broke, before and after. Needs a JDK of 17 or later.
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -17,11 +18,13 @@ import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { JavaCompiler, jdkPrograms } from '@hollowmoor/host/java-compiler'
 import { javaTools } from '@hollowmoor/host/languages'
+import { FieldJournal, someOf } from './field-journal.mjs'
 
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
 const classpath = option('--classpath') ?? ''
 const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity), only = option('--remedy')
+const journal = new FieldJournal(option('--journal'), option('--keep'))
 const folders = (args.length > 0 ? args : ['demo/withymere/java']).map(folder => resolve(folder))
 const programs = jdkPrograms()
 if (!programs) { console.error('No JDK is installed: set JAVA_HOME.'); process.exit(2) }
@@ -45,16 +48,26 @@ for (const root of folders) {
   const offeredConcrete = concrete.filter(type => offers.some(offer => offer.remedy === 'extract-interface' && offer.subject === type.id)).length
   totals.creations += creations.all; totals.notToHandIn += Object.values(creations.kept).reduce((sum, one) => sum + one, 0); totals.creationsOffered += offeredCreations
   totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
-  const tally = new Map()
+  const tally = new Map(), code = root.split('/').slice(-4).join('/')
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
-  for (const offer of someOf(offers)) {
+  for (const offer of someOf(offers, only, limit)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
+    const earlier = journal.find(code, offer.id)
+    if (earlier) {
+      if (earlier.result === 'applied') totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
+      if (earlier.result === 'failed') totals.failed++
+      if (earlier.result === 'refused') entry.refused[earlier.reason] = (entry.refused[earlier.reason] ?? 0) + 1
+      else entry[earlier.result]++
+      continue
+    }
     let outcome
     try { outcome = planStep(offer.id, {}, survey, language.writer(state)) } catch (error) {
       entry.failed++; totals.failed++
+      journal.note(code, offer, 'failed', 'thrown')
+      journal.keep(code, offer.id, error.stack, [])
       console.log(`  FAILED ${offer.id}: ${error.stack.split('\n').slice(0, 4).join(' | ')}`)
       continue
     }
@@ -62,21 +75,32 @@ for (const root of folders) {
       entry.refused[reason] = (entry.refused[reason] ?? 0) + 1
       if (process.env.SHOW_REFUSALS && shown++ < 80) console.log(`  refused ${offer.id}: ${reason}: ${message}`)
     }
-    if (outcome.refused) { refuse(outcome.reason, outcome.message); continue }
+    if (outcome.refused) { refuse(outcome.reason, outcome.message); journal.note(code, offer, 'refused', outcome.reason); continue }
     const errors = await compiler.newErrors(root, sources, options, new Map(outcome.changes.map(change => [change.path, change.after])))
     if (!errors) { console.log('  the compiler does not answer'); process.exit(1) }
     if (errors.length > 0) {
       entry.missed++; totals.missed++
       refuse('javac', errors[0])
+      journal.note(code, offer, 'missed', 'javac')
+      journal.keep(code, offer.id, errors.join('\n'), outcome.changes)
       console.log(`  missed ${offer.id}: ${errors[0]}`)
-      if (process.env.SHOW_MISSED) for (const change of outcome.changes) if (change.after !== null) writeFileSync(join(process.env.SHOW_MISSED, change.path.split('/').pop()), change.after)
       continue
     }
     entry.applied++
     const told = outcome.notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
     if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
     totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes, sources)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
+    if (totals.cold < cold && entry.applied % 4 === 1) {
+      totals.cold++
+      if (!compilesCold(root, outcome.changes, sources)) {
+        entry.failed++; totals.failed++
+        journal.note(code, offer, 'failed', 'cold')
+        journal.keep(code, offer.id, 'it does not compile from cold', outcome.changes)
+        console.log(`  FAILED cold ${offer.id}`)
+        continue
+      }
+    }
+    journal.note(code, offer, 'applied')
   }
   compiler.close()
   console.log(JSON.stringify({
@@ -85,6 +109,7 @@ for (const root of folders) {
   }))
 }
 console.log(JSON.stringify(totals))
+console.table(journal.table())
 process.exitCode = totals.failed > 0 ? 1 : 0
 
 /**
@@ -141,10 +166,4 @@ function compilesCold(root, changes, sources) {
   const fresh = errors(changed).filter(error => !known.has(error))
   for (const error of fresh.slice(0, 2)) console.log(`    ${error}`)
   return fresh.length === 0
-}
-
-/** The offers of the remedies that were asked for, at most so many of each, spread over all there are. */
-function someOf(offers) {
-  const groups = Map.groupBy ? Map.groupBy(offers, one => one.remedy) : offers.reduce((all, one) => all.set(one.remedy, [...(all.get(one.remedy) ?? []), one]), new Map())
-  return [...groups].filter(([remedy]) => !only || only.split(',').includes(remedy)).flatMap(([, list]) => list.length <= limit ? list : list.filter((_, at) => Math.floor(at * limit / list.length) !== Math.floor((at - 1) * limit / list.length)))
 }

@@ -1,6 +1,7 @@
 // Applies every remedy offered on code bases, one at a time, each on the untouched code, in memory, and checks each result
 // with the compiler. `--limit N`: of each remedy. `npm run fieldtest -- [DIR ...] [--remedy NAME,...] [--cold N] [--limit N]`. Without folders: packages that ship sources
-// and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own.
+// and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own. `--journal FILE`: goes on
+// where an earlier run with that file ended. `--keep DIR`: keeps the files of what broke, before and after.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -14,11 +15,13 @@ import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
+import { FieldJournal, someOf } from './field-journal.mjs'
 
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : Number(args.splice(at, 2)[1]) }
 const word = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
 const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity, only = word('--remedy')
+const journal = new FieldJournal(word('--journal'), word('--keep'))
 const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-fieldtest-'))
 const modules = resolve('node_modules')
 const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)) || arg === 'withymere' ? arg : resolve(arg)) : ['withymere', 'immer', 'prosemirror-state', 'prosemirror-transform', 'prosemirror-model', 'prosemirror-view', 'rxjs', 'langium']).map(name => {
@@ -47,33 +50,55 @@ for (const root of folders) {
   figures.concrete = `${offeredConcrete} of ${concrete.length} offered`
   totals.creations += creations; totals.creationsOffered += offeredCreations
   totals.concrete += concrete.length; totals.concreteOffered += offeredConcrete
-  const tally = new Map()
+  const tally = new Map(), code = root.split('/').slice(-1)[0]
   let shown = 0
-  for (const offer of someOf(offers)) {
+  for (const offer of someOf(offers, only, limit)) {
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
+    const earlier = journal.find(code, offer.id)
+    if (earlier) {
+      if (earlier.result === 'applied') totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
+      if (earlier.result === 'failed') totals.failed++
+      if (earlier.result === 'refused') entry.refused[earlier.reason] = (entry.refused[earlier.reason] ?? 0) + 1
+      else entry[earlier.result]++
+      continue
+    }
     let outcome, writer
     try {
       writer = new TypeScriptWriter(session, snapshot)
       outcome = planStep(offer.id, {}, survey, writer)
     } catch (error) {
       entry.failed++; totals.failed++
+      journal.note(code, offer, 'failed', 'thrown')
+      journal.keep(code, offer.id, error.stack, [])
       console.log(`  FAILED ${offer.id}: ${error.stack.split('\n').slice(0, 3).join(' | ')}`)
       continue
     }
     if (outcome.refused) {
       entry.refused[outcome.reason] = (entry.refused[outcome.reason] ?? 0) + 1
+      journal.note(code, offer, 'refused', outcome.reason)
       if (process.env.SHOW_REFUSALS && shown++ < 60) console.log(`  refused ${offer.id}: ${outcome.reason}: ${outcome.message}`)
       continue
     }
     entry.applied++
     totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    if (totals.cold < cold && entry.applied % 4 === 1) { totals.cold++; if (!compilesCold(root, outcome.changes)) { entry.failed++; totals.failed++; console.log(`  FAILED cold ${offer.id}`) } }
+    if (totals.cold < cold && entry.applied % 4 === 1) {
+      totals.cold++
+      if (!compilesCold(root, outcome.changes)) {
+        entry.failed++; totals.failed++
+        journal.note(code, offer, 'failed', 'cold')
+        journal.keep(code, offer.id, 'it does not compile from cold', outcome.changes)
+        console.log(`  FAILED cold ${offer.id}`)
+        continue
+      }
+    }
+    journal.note(code, offer, 'applied')
   }
   console.log(JSON.stringify({ ...figures, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000) }))
 }
 console.log(JSON.stringify(totals))
+console.table(journal.table())
 rmSync(scratch, { recursive: true, force: true })
 process.exitCode = totals.failed > 0 || totals.creationsOffered < totals.creations * 0.6 || totals.concreteOffered < totals.concrete * 0.9 ? 1 : 0
 
@@ -122,10 +147,4 @@ function errorsOf(folder) {
     errors.set(key, (errors.get(key) ?? 0) + 1)
   }
   return errors
-}
-
-/** The offers of the remedies that were asked for, at most so many of each, spread over all there are. */
-function someOf(offers) {
-  const groups = Map.groupBy ? Map.groupBy(offers, one => one.remedy) : offers.reduce((all, one) => all.set(one.remedy, [...(all.get(one.remedy) ?? []), one]), new Map())
-  return [...groups].filter(([remedy]) => !only || only.split(',').includes(remedy)).flatMap(([, list]) => list.length <= limit ? list : list.filter((_, at) => Math.floor(at * limit / list.length) !== Math.floor((at - 1) * limit / list.length)))
 }
