@@ -190,7 +190,7 @@ export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, 
     there.insert(at, lead + text + (last ? '' : lineEnd))
     there.keepNames(text)
 
-    const passed = [...handed.map(one => `this.${one.name}`), ...(left.length === 0 ? [] : [passedOn({ ...method, parameters: left as unknown as ts.NodeArray<ts.ParameterDeclaration> } as ts.MethodDeclaration)])].join(', ')
+    const passed = [...handed.map(one => `this.${one.name}`), ...(left.length === 0 ? [] : [passedOn(method, left)])].join(', ')
     const ownIndent = own.indentAt(method.getStart(file))
     const nothing = (snapshot.checker.getReturnTypeOfSignature(snapshot.checker.getSignatureFromDeclaration(method)!).flags & ts.TypeFlags.Void) !== 0
     own.replace(method.body.getStart(file), method.body.end, `{${lineEnd}${ownIndent}${own.style.indent}${nothing ? '' : 'return '}${(parameter.name as ts.Identifier).text}.${plan.member}(${passed})${own.style.semicolons ? ';' : ''}${lineEnd}${ownIndent}}`)

@@ -51,9 +51,9 @@ export function commentedStart(member: ts.ClassElement, file: ts.SourceFile): nu
   return start
 }
 
-/** What a method hands on to another of the same parameters. */
-export function passedOn(method: ts.MethodDeclaration): string {
-  return method.parameters.map(parameter => {
+/** What a method hands on to another of the same parameters, or of some of them. */
+export function passedOn(method: ts.MethodDeclaration, parameters: readonly ts.ParameterDeclaration[] = method.parameters): string {
+  return parameters.map(parameter => {
     if (!ts.isIdentifier(parameter.name) || parameter.name.text === 'this') throw new Refused('parameters', `${memberName(method)} takes its arguments apart in its head, so that they cannot be handed on`)
     return `${parameter.dotDotDotToken ? '...' : ''}${parameter.name.text}`
   }).join(', ')
