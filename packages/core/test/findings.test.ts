@@ -1,4 +1,4 @@
-import { crossCuttingTypes } from '@hollowmoor/core/measure/cross-cutting'
+import { crossCuttingTypes } from '@hollowmoor/core/find/cross-cutting'
 import { explainRank, findingsOf, worthOf } from '@hollowmoor/core/find/findings'
 import type { FindingKind } from '@hollowmoor/core/find/finding'
 import type { Survey } from '@hollowmoor/core/survey'

@@ -1,7 +1,7 @@
 import { bitOf, effectsInWords } from '../effect/kinds.js'
 import { listIn } from '../graph/lists.js'
 import { cohesionOf } from '../measure/cohesion.js'
-import { crossCuttingTypes } from '../measure/cross-cutting.js'
+import { crossCuttingTypes } from './cross-cutting.js'
 import { compareText } from '../model/order.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'

@@ -2,7 +2,7 @@ import type { ClassView, PathStepView, PluggedView, ReachView, SetupView, Verdic
 import { bitOf, kindsIn, notKnownOf, outsideOf } from '@hollowmoor/core/effect/kinds'
 import { clientGroups } from '@hollowmoor/core/find/interfaces'
 import { cohesionOf } from '@hollowmoor/core/measure/cohesion'
-import { crossCuttingTypes } from '@hollowmoor/core/measure/cross-cutting'
+import { crossCuttingTypes } from '@hollowmoor/core/find/cross-cutting'
 import { pathLines } from '@hollowmoor/core/measure/places'
 import { collaboratorOf, smallestPlugs } from '@hollowmoor/core/measure/plugs'
 import type { ReachedEffect } from '@hollowmoor/core/measure/reach'
