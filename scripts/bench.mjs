@@ -115,7 +115,7 @@ function reach() {
   const span = line => ({ start: line * 10, end: line * 10 + 5, line, column: 1 })
   const id = type => `f${Math.floor(type / 20)}.ts#T${type}`
   const nameOf = (type, member) => `m${Math.floor(type / 10)}x${member}`
-  const files = Array.from({ length: types / 20 }, (_, at) => ({ path: `f${at}.ts`, language: 'typescript', module: null, lines: 1000, test: false, shape: '', types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }))
+  const files = Array.from({ length: types / 20 }, (_, at) => ({ path: `f${at}.ts`, language: 'typescript', module: null, lines: 1000, test: false, types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }))
   for (let type = 0; type < types; type++) {
     // One in ten is an interface; the nine after it implement it.
     const isInterface = type % 10 === 0

@@ -78,7 +78,7 @@ export const findStatics: Finder = survey => sharedStatics(survey).map(({ type, 
   const evidence = references.map(at => atReference(survey, at, `${survey.model.types[survey.model.references.from(at)]!.name} calls ${name}.${survey.model.references.member(at)}`))
   return {
     kind: 'static-used-from-many-places', id: `static-used-from-many-places:${id}`, subject: id, about: 'type',
-    sentence: `${plural(clients.length, 'type')} use ${name} statically, which reaches ${listed(effectsInWords(outsideOf(survey.reach.behind(references)) || outsideOf(survey.reach.setOf(type))))}${frees > 0 ? `; for ${frees} of them it is the only thing in the way of a test` : ''}.` +
+    sentence: `${plural(clients.length, 'type')} use ${name} statically, which reaches ${listed(effectsInWords(outsideOf(survey.reach.behind(references)) || outsideOf(survey.reach.deciding(type))))}${frees > 0 ? `; for ${frees} of them it is the only thing in the way of a test` : ''}.` +
       (survey.kind === 'library' ? ' In a library it should be handed in: who uses the library cannot replace a static.' : ''),
     evidence, remedies: ['make-static-replaceable', 'inject'], cost: { references: evidence.length, files: filesOf(evidence), steps: 3 }, frees: { modules: 0, types: frees, clients: 0 }
   }

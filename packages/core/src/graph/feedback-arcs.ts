@@ -13,7 +13,7 @@ export interface Cut {
 }
 
 /** Searches for a way back that a lower bound may take, in all its phases. */
-const MOST_SEARCHES = 8000
+const MOST_SEARCHES = 4000
 
 /** Components up to these sizes are solved exactly, as far as the effort goes; larger ones by search with a bound. */
 const EXACT_NODES = 60, EXACT_ARCS = 260, EFFORT = 6000
@@ -48,7 +48,7 @@ export function bestCut(nodeCount: number, arcs: readonly Arc[]): Cut {
   }
   const cost = weigh(found)
   // Each phase looks for a cheapest way back from every arc of the cut, over the whole graph.
-  const phases = Math.max(1, Math.min(nodeCount > 1000 ? 5 : 20, Math.floor(MOST_SEARCHES / found.length)))
+  const phases = Math.max(1, Math.min(nodeCount > 1000 ? 3 : 20, Math.floor(MOST_SEARCHES / found.length)))
   const bound = packingBound(nodeCount, arcs, found, phases)
   return { arcs: found, cost, lowerBound: Math.min(cost, Math.max(1, Math.ceil(bound - 1e-6))) }
 }

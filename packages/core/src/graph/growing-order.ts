@@ -10,10 +10,14 @@ export class GrowingOrder {
   private readonly position: Int32Array
   private readonly out: number[][]
   private readonly into: number[][]
+  /** The last search that came by each node. */
+  private readonly seenIn: Int32Array
+  private search = 0
 
   /** `without`: marks of the arcs that are not there yet. What is there must be acyclic. */
   constructor(nodeCount: number, arcs: readonly Arc[], without: Uint8Array) {
     this.position = new Int32Array(nodeCount)
+    this.seenIn = new Int32Array(nodeCount)
     topologicalOrder(nodeCount, arcs, without).forEach((node, at) => { this.position[node] = at })
     this.out = Array.from({ length: nodeCount }, () => [])
     this.into = Array.from({ length: nodeCount }, () => [])
@@ -26,9 +30,9 @@ export class GrowingOrder {
     if (from === to) return false
     if (position[from]! > position[to]!) {
       const last = position[from]!, first = position[to]!
-      const after = this.reached(to, this.out, at => position[at]! <= last)
-      if (after.includes(from)) return false
-      const before = this.reached(from, this.into, at => position[at]! >= first)
+      const after = this.reached(to, this.out, first, last)
+      if (this.seenIn[from] === this.search) return false
+      const before = this.reached(from, this.into, first, last)
       // What leads to `from` goes before what `to` leads to, in the places that both had.
       const byPlace = (a: number, b: number) => position[a]! - position[b]!
       const moved = [...before.sort(byPlace), ...after.sort(byPlace)]
@@ -40,10 +44,19 @@ export class GrowingOrder {
     return true
   }
 
-  private reached(start: number, next: readonly number[][], within: (node: number) => boolean): number[] {
-    const seen = new Set([start])
-    const open = [start]
-    while (open.length > 0) for (const node of next[open.pop()!]!) if (!seen.has(node) && within(node)) { seen.add(node); open.push(node) }
-    return [...seen]
+  /** The nodes reached from one, by places from `first` to `last` alone. */
+  private reached(start: number, next: readonly number[][], first: number, last: number): number[] {
+    const { position, seenIn } = this
+    const search = ++this.search
+    seenIn[start] = search
+    const found = [start]
+    for (let at = 0; at < found.length; at++) {
+      for (const node of next[found[at]!]!) {
+        if (seenIn[node] === search || position[node]! < first || position[node]! > last) continue
+        seenIn[node] = search
+        found.push(node)
+      }
+    }
+    return found
   }
 }

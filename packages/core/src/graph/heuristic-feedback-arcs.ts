@@ -5,7 +5,7 @@ import { largest } from './largest.js'
 import { PathSearch } from './shortest-cycle.js'
 
 /** In a component with more arcs than this, more than one is removed before the ranks are computed anew. */
-const ARCS_A_REMOVAL = 500
+const ARCS_A_REMOVAL = 250
 
 /**
  * A small feedback arc set by ranking arcs: arcs that many walks cross, for their weight, are removed one after another
@@ -105,13 +105,14 @@ export function sift(nodeCount: number, arcs: readonly Arc[], cut: Uint8Array, r
 
 /**
  * A lower bound for every cut: the value of a fractional packing of cycles into the arcs' weights, by multiplicative
- * lengths (Garg, Koenemann 1998). Every cycle runs through an arc of the given cut, so only those are tried.
+ * lengths (Garg, Koenemann 1998). Every cycle runs through an arc of the given cut, so only those are tried. O(phases *
+ * cut * search).
  */
 export function packingBound(nodeCount: number, arcs: readonly Arc[], cut: readonly number[], phases: number): number {
   const search = new PathSearch(nodeCount, arcs)
   const load = new Float64Array(arcs.length)
   const lengths = Float64Array.from(arcs, arc => 1e-3 / arc.weight)
-  let packed = 0, best = 0
+  const packed: { cycle: number[]; flow: number }[] = []
   const step = 0.15
   for (let phase = 0; phase < phases; phase++) {
     for (const index of cut) {
@@ -121,19 +122,24 @@ export function packingBound(nodeCount: number, arcs: readonly Arc[], cut: reado
         const back = search.cheapest(lengths, arc.to, arc.from, Infinity)
         if (!back) break
         const cycle = [index, ...back.path]
-        const flow = Math.min(left, ...cycle.map(at => arcs[at]!.weight))
+        let flow = left
+        for (const at of cycle) flow = Math.min(flow, arcs[at]!.weight)
         for (const at of cycle) {
           load[at]! += flow / arcs[at]!.weight
           lengths[at]! *= 1 + (step * flow) / arcs[at]!.weight
         }
-        packed += flow
+        packed.push({ cycle, flow })
         left -= flow
       }
     }
-    // Scaled down so that no arc carries more than its weight, the packing is valid.
-    let worst = 1
-    for (const amount of load) worst = Math.max(worst, amount)
-    best = Math.max(best, packed / worst)
   }
-  return best
+  // A cycle scaled down by the fullest of its own arcs leaves no arc with more than its weight, and more of the rest than
+  // one scale for all.
+  let value = 0
+  for (const { cycle, flow } of packed) {
+    let fullest = 1
+    for (const at of cycle) fullest = Math.max(fullest, load[at]!)
+    value += flow / fullest
+  }
+  return value
 }

@@ -168,8 +168,6 @@ export interface FileFacts {
   readonly module: string | null
   readonly lines: number
   readonly test: boolean
-  /** Hash of everything that other files can see of this one. While it stays, their facts stay. */
-  readonly shape: string
   readonly types: readonly TypeFacts[]
   readonly references: readonly ReferenceFacts[]
   readonly ownUses: readonly OwnUseFacts[]

@@ -1,7 +1,7 @@
 import type { FileFacts } from './facts.js'
 
 /** Where things stand and how long they are: what an edit moves that changes nothing else. What others see of a file shows in their own facts. */
-const PLACES = new Set(['span', 'line', 'lines', 'shape', 'statements'])
+const PLACES = new Set(['span', 'line', 'lines', 'statements'])
 
 /**
  * True where two readings of a project state the same, file by file, but for where in its file each thing stands: then all that

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import type { FileFacts, FileProblem, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeFacts, TypeSwitchFacts, UnresolvedFacts } from '../../model/facts.js'
 import type { FieldSymbol } from '../binding/symbols.js'
 import { ClassSymbol, CONSTRUCTOR, Flags, MethodSymbol } from '../binding/symbols.js'
@@ -52,7 +51,7 @@ class JavaExtractor {
     const unresolved: UnresolvedFacts[] = []
     for (const [node, reason] of file.unbound) unresolved.push({ span: this.span(node), ...this.memberAt(tree.start(node)), name: tree.textOf(node).slice(0, 80), reason })
     return {
-      path: file.path, language: 'java', module: file.packageName || '.', lines: this.lines.count, test: this.test, shape: shapeOf(tree),
+      path: file.path, language: 'java', module: file.packageName || '.', lines: this.lines.count, test: this.test,
       types: this.types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses, typeSwitches: this.typeSwitches, overrides: this.overrides,
       unresolved: unresolved.sort((a, b) => a.span.start - b.span.start), problems: this.problems()
     }
@@ -382,22 +381,4 @@ function typeFieldKind(tree: FlatTree, parent: Node, child: Node): ReferenceKind
     case Kind.ClassLiteral: return 'reads'
     default: return undefined
   }
-}
-
-/** A hash of all that other files can see of a file: its text without bodies and without values of fields. */
-function shapeOf(tree: FlatTree): string {
-  const hash = createHash('sha1')
-  let from = 0
-  const visit = (node: Node): void => {
-    for (let at = tree.first(node); at !== NONE; at = tree.next(at, node)) {
-      const kind = tree.kind(at)
-      if (kind === Kind.Block || kind === Kind.ConstructorBody || (kind !== Kind.VariableDeclarator && tree.kind(node) === Kind.VariableDeclarator && tree.field(at) === Field.Value)) {
-        hash.update(tree.text.slice(from, tree.start(at)))
-        from = tree.end(at)
-      } else visit(at)
-    }
-  }
-  visit(0)
-  hash.update(tree.text.slice(from))
-  return hash.digest('base64')
 }

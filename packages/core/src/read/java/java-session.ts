@@ -16,6 +16,7 @@ import { extractJavaFile } from './extract.js'
 import { JavaProgram } from './program.js'
 import type { JavaProjectFiles } from './project-files.js'
 import { findJavaFiles } from './project-files.js'
+import { visibleText } from './visible-text.js'
 
 /** What reading Java needs that is not in the project. */
 export interface JavaTools {
@@ -136,7 +137,7 @@ export class JavaSession {
         // The stack is what ends first on code that nests thousands deep; no other error is one of the code's.
         if (!(error instanceof RangeError)) throw error
         problems.push({ file: file.path, line: 1, message: 'nests deeper than can be followed; it is left out' })
-        return { path: file.path, language: 'java', module: file.packageName || '.', lines: 0, test: files.isTest(file.path), shape: '', types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }
+        return { path: file.path, language: 'java', module: file.packageName || '.', lines: 0, test: files.isTest(file.path), types: [], references: [], ownUses: [], typeSwitches: [], overrides: [], unresolved: [], problems: [] }
       }
     }
     const kept = before ? this.stillValid(before, trees, javaFiles, read) : undefined
@@ -153,10 +154,10 @@ export class JavaSession {
     const old = new Map(before.facts.files.map(facts => [facts.path, facts]))
     const fresh = new Map<string, FileFacts>()
     for (const file of files) {
-      if (before.trees.get(file.path) === file.tree) continue
-      const facts = read(file)
-      if (facts.shape !== old.get(file.path)?.shape) return undefined
-      fresh.set(file.path, facts)
+      const tree = before.trees.get(file.path)!
+      if (tree === file.tree) continue
+      if (visibleText(file.tree) !== visibleText(tree)) return undefined
+      fresh.set(file.path, read(file))
     }
     return files.map(file => fresh.get(file.path) ?? old.get(file.path)!)
   }

@@ -13,7 +13,6 @@ import { Meanings, namesStatic } from './meanings.js'
 import type { Use } from './name-use.js'
 import { describeUse, externalMember, isAssignmentTarget, isDeclarationName, propertiesMeant } from './name-use.js'
 import { overridesOf } from './overrides.js'
-import { shapeOf } from './shape.js'
 import { unitMemberFacts } from './type-facts.js'
 import { typeSwitchOf } from './type-switches.js'
 
@@ -77,7 +76,7 @@ class Extractor {
     const types = typesOfFile(file, this.path, this.unitMembers, this.references.some(reference => reference.from === this.unit), this.context, this.originContext)
     return {
       path: this.path, language: 'typescript', module: null, lines: lineCount(file), test: this.context.isTest(this.path),
-      shape: shapeOf(file), types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses,
+      types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses,
       typeSwitches: this.typeSwitches, overrides: this.overrides, unresolved: this.unresolved, problems: this.problems()
     }
   }

@@ -11,7 +11,7 @@ import { extractFile } from './extract.js'
 import type { TypeScriptProjectFiles } from './project-files.js'
 import { findProjectFiles, unreadableProblem } from './project-files.js'
 import { openProgram, ParsedFiles } from './program.js'
-import { isGlobalFile, shapeOf } from './shape.js'
+import { isGlobalFile, visibleText } from './visible-text.js'
 
 /** One state of the project's text, with its program. Never changes; its facts are read when they are first asked for. */
 export interface Snapshot extends CodeState {
@@ -106,7 +106,7 @@ export class TypeScriptSession {
     // Files that came or went can change what any import or global leads to.
     if (paths.size !== old.size || changed.some(({ path }) => !old.has(path))) return new Map()
     if (JSON.stringify(optionsKey(before.program)) !== JSON.stringify(optionsKey(program))) return new Map()
-    const visible = changed.filter(({ file, path }) => shapeOf(file) !== old.get(path)!.shape)
+    const visible = changed.filter(({ file }) => visibleText(file) !== visibleText(before.program.getSourceFile(file.fileName)!))
     if (visible.some(({ file }) => isGlobalFile(file) || isGlobalFile(before.program.getSourceFile(file.fileName)!))) return new Map()
     for (const path of importersOf(program, visible.map(({ file }) => file), paths)) kept.delete(path)
     return kept

@@ -1,19 +1,17 @@
-import { createHash } from 'node:crypto'
 import ts from 'typescript'
 
 /**
- * A hash of all that other files can see of a file: its text without the bodies whose change cannot show outside. A body
- * is left out only where what it yields is written down (a return type, a constructor, a setter); anything inferred
- * stays in. JavaScript and files with global declarations always count as wholly visible.
+ * All that other files can see of a file: its text without the bodies whose change cannot show outside. While it stays,
+ * their facts stay. A body is left out only where what it yields is written down (a return type, a constructor, a setter);
+ * anything inferred stays in. JavaScript and files with global declarations always count as wholly visible.
  */
-export function shapeOf(file: ts.SourceFile): string {
-  const hash = createHash('sha1')
+export function visibleText(file: ts.SourceFile): string {
   const text = file.text
-  let from = 0
+  let from = 0, visible = ''
   const visit = (node: ts.Node): void => {
     const body = hiddenBody(node)
     if (body) {
-      hash.update(text.slice(from, body.pos))
+      visible += text.slice(from, body.pos)
       from = body.end
       // Declarations before the body (parameters, decorators) may hold bodies of their own only in default values.
       return
@@ -21,8 +19,7 @@ export function shapeOf(file: ts.SourceFile): string {
     ts.forEachChild(node, visit)
   }
   if (!/\.[cm]?jsx?$/.test(file.fileName) && ts.isExternalModule(file)) visit(file)
-  hash.update(text.slice(from))
-  return hash.digest('base64')
+  return visible + text.slice(from)
 }
 
 function hiddenBody(node: ts.Node): ts.Node | undefined {
