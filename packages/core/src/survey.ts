@@ -59,7 +59,7 @@ export interface EarlierSurvey { readonly survey: Survey; readonly facts: Projec
 export function measureProject(facts: ProjectFacts, settings: MeasureSettings = {}, solve?: SolveCuts, earlier?: EarlierSurvey): Survey {
   const { moduleRoots = [], effects = [], kind = 'application' } = settings
   const moduleOf = moduleRuleOf(moduleRoots)
-  const linked = linkModel(facts.files, moduleOf)
+  const linked = linkModel(facts.files, moduleOf, earlier?.survey.model.references.names)
   const model: CodeModel = {
     ...linked, problems: [...facts.problems, ...linked.problems].sort((a, b) => compareText(a.file, b.file) || a.line - b.line)
   }
@@ -69,7 +69,8 @@ export function measureProject(facts: ProjectFacts, settings: MeasureSettings = 
   // Cuts may be found elsewhere meanwhile; they are waited for when they are asked for.
   const finishCycles = cyclesOf([...graphs, fileGraph(model, dependencies), typeGraph(model, dependencies)], solve)
   const joints = jointsOf(model)
-  const reach = Reach.of(model, language => catalogueOf(language, effects))
+  const changedFiles = earlier && changedFilesOf(model, earlier.facts, facts)
+  const reach = Reach.of(model, language => catalogueOf(language, effects), changedFiles && { reach: earlier.survey.reach, changedFiles })
   let found: Cycle[][] | undefined
   return withCycles(() => (found ??= finishCycles()), {
     model, dependencies, ...fansOf(model, dependencies), joints, reach, kind,
@@ -77,6 +78,14 @@ export function measureProject(facts: ProjectFacts, settings: MeasureSettings = 
     modules: measureModules(model, dependencies), moduleGraphs: graphs,
     unreadFiles: facts.unread, notInstalled: facts.notInstalled
   })
+}
+
+/** Numbers of the files whose facts are others than before; undefined where there were other files. */
+function changedFilesOf({ files }: CodeModel, before: ProjectFacts, now: ProjectFacts): number[] | undefined {
+  if (before.files.length !== now.files.length) return undefined
+  const old = new Map(before.files.map(file => [file.path, file])), current = new Map(now.files.map(file => [file.path, file]))
+  if (files.some(({ path }) => !old.has(path))) return undefined
+  return files.flatMap(({ path }, index) => (old.get(path) === current.get(path) ? [] : [index]))
 }
 
 /** Of each graph of modules, then of files and of types; found when first asked for. */

@@ -2,7 +2,8 @@ import { bitOf, kindsIn, notKnownOf, outsideOf } from '@hollowmoor/core/effect/k
 import { rowsOf } from '@hollowmoor/core/graph/reachable-bits'
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import type { CallGraph } from '@hollowmoor/core/measure/call-graph'
-import { MAKING, SlotHold } from '@hollowmoor/core/measure/call-graph'
+import { SlotHold } from '@hollowmoor/core/measure/call-edges'
+import { MAKING } from '@hollowmoor/core/measure/member-nodes'
 import { pathLines } from '@hollowmoor/core/measure/places'
 import { smallestPlugs } from '@hollowmoor/core/measure/plugs'
 import { Reach } from '@hollowmoor/core/measure/reach'
@@ -195,7 +196,7 @@ test('the bounds and walks give what the rule gives, on random graphs', () => {
       slotCalls: { ...calls, places: new Int32Array(calls.targets.length), holds: Uint8Array.from(calls.targets, slot => (fetched[slot] ? SlotHold.Fetched : random() < 0.5 ? SlotHold.Plugged : SlotHold.Other)) },
       overriders: { ...over, types: Int32Array.from(over.targets, node => nodeType[node]!) },
       effects: { ...effects, places: new Int32Array(effects.targets.length), plugged: new Uint8Array(effects.targets.length) },
-      nodeOf: () => undefined
+      slots: new Map(), names: [], members: [], nodeOf: () => undefined
     }
     const reach = new Reach(graph), deciding = new Reach(graph)
     // Asked first, so that types are decided on by what was decided before, not by their whole sets.

@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync, realpathSync, statSync } from 'node:fs'
-import type { FileSource, TextOutcome } from '@hollowmoor/core/read/file-source'
+import type { DiscoveredFiles, FileSource, TextOutcome } from '@hollowmoor/core/read/file-source'
 
 /** Largest file that is read as source. Declaration files of libraries may be larger. */
 const LARGEST = 2 * 1024 * 1024
@@ -12,6 +12,7 @@ export class DiskSource implements FileSource {
   private readonly texts = new Map<string, { stamp: string; outcome: TextOutcome }>()
   private readonly kinds = new Map<string, 'file' | 'directory' | 'none'>()
   private readonly lists = new Map<string, ReturnType<FileSource['list']>>()
+  readonly found = new Map<string, DiscoveredFiles>()
 
   readText(path: string): TextOutcome {
     let stamp: string
@@ -65,6 +66,7 @@ export class DiskSource implements FileSource {
   forget(): void {
     this.kinds.clear()
     this.lists.clear()
+    this.found.clear()
   }
 }
 

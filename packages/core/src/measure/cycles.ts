@@ -43,30 +43,46 @@ export interface Cycle {
   }
 }
 
+/** Gathers dependencies between numbered nodes; names only come in at the end, for there are far more references than nodes. */
 class GraphBuilder {
-  private readonly pairs = new Map<string, { from: string; to: string; references: number[]; atRunTime: number }>()
-  private readonly nodes = new Set<string>()
+  private readonly pairs = new Map<number, { from: number; to: number; references: number[]; atRunTime: number }>()
+  private readonly nodes = new Set<number>()
 
-  constructor(private readonly within: string) {}
+  /** `names`: of all nodes that may be added, by their numbers. */
+  constructor(private readonly within: string, private readonly names: readonly string[], private readonly model: CodeModel) {}
 
-  add(from: string, to: string, references: readonly number[], model: CodeModel): void {
-    this.nodes.add(from).add(to)
-    const key = `${from}\0${to}`
+  add(from: number, to: number, references: readonly number[]): void { for (const index of references) this.addOne(from, to, index) }
+
+  addOne(from: number, to: number, reference: number): void {
+    const key = from * this.names.length + to
     let entry = this.pairs.get(key)
-    if (!entry) this.pairs.set(key, entry = { from, to, references: [], atRunTime: 0 })
-    for (const index of references) {
-      entry.references.push(index)
-      if (!model.references.typeOnly(index)) entry.atRunTime++
+    if (!entry) {
+      this.nodes.add(from).add(to)
+      this.pairs.set(key, entry = { from, to, references: [], atRunTime: 0 })
     }
+    entry.references.push(reference)
+    if (!this.model.references.typeOnly(reference)) entry.atRunTime++
   }
 
-  addNode(node: string): void { this.nodes.add(node) }
+  addNode(node: number): void { this.nodes.add(node) }
 
   build(): DependencyGraph {
-    const dependencies = [...this.pairs.values()].sort((a, b) => compareText(a.from, b.from) || compareText(a.to, b.to))
-    for (const dependency of dependencies) dependency.references.sort((a, b) => a - b)
-    return { within: this.within, nodes: [...this.nodes].sort(compareText), dependencies }
+    const { names } = this
+    const nodes = [...this.nodes].sort((a, b) => compareText(names[a]!, names[b]!))
+    const rank = new Int32Array(names.length)
+    nodes.forEach((node, at) => { rank[node] = at })
+    const dependencies = [...this.pairs.values()].sort((a, b) => rank[a.from]! - rank[b.from]! || rank[a.to]! - rank[b.to]!)
+    return {
+      within: this.within, nodes: nodes.map(node => names[node]!),
+      dependencies: dependencies.map(({ from, to, references, atRunTime }) => ({ from: names[from]!, to: names[to]!, references: ascending(references), atRunTime }))
+    }
   }
+}
+
+/** Most lists are in order as they come. */
+function ascending(numbers: number[]): number[] {
+  for (let at = 1; at < numbers.length; at++) if (numbers[at - 1]! > numbers[at]!) return numbers.sort((a, b) => a - b)
+  return numbers
 }
 
 /**
@@ -75,59 +91,66 @@ class GraphBuilder {
  * graph, as packages do. Product code only.
  */
 export function moduleGraphs(model: CodeModel, dependencies: readonly Dependency[], flat = false): DependencyGraph[] {
-  const graphs = new Map<string, GraphBuilder>()
-  const at = (within: string) => {
+  const names: string[] = [], numbers = new Map<string, number>()
+  const numberOf = (id: string): number => {
+    let number = numbers.get(id)
+    if (number === undefined) { number = names.length; names.push(id); numbers.set(id, number) }
+    return number
+  }
+  /** Of each module itself and the folders around it, the nearest first. */
+  const chains = new Map<string, readonly number[]>()
+  const chainOf = (module: string): readonly number[] => {
+    let chain = chains.get(module)
+    if (!chain) chains.set(module, chain = enclosingModules(module).map(numberOf))
+    return chain
+  }
+  const root = numberOf('.')
+  for (const type of model.types) if (flat) numberOf(type.module); else chainOf(type.module)
+  const graphs = new Map<number, GraphBuilder>()
+  const at = (within: number) => {
     let graph = graphs.get(within)
-    if (!graph) graphs.set(within, graph = new GraphBuilder(within))
+    if (!graph) graphs.set(within, graph = new GraphBuilder(names[within]!, names, model))
     return graph
   }
   for (const type of model.types) {
     if (type.test) continue
-    if (flat) { at('.').addNode(type.module); continue }
-    const chain = enclosingModules(type.module)
-    at(type.module).addNode(type.module)
+    if (flat) { at(root).addNode(numberOf(type.module)); continue }
+    const chain = chainOf(type.module)
+    at(chain[0]!).addNode(chain[0]!)
     for (let level = 1; level < chain.length; level++) at(chain[level]!).addNode(chain[level - 1]!)
   }
   for (const { from, to, references } of dependencies) {
     const source = model.types[from]!, target = model.types[to]!
     if (source.test || target.test || source.module === target.module) continue
-    if (flat) { at('.').add(source.module, target.module, references, model); continue }
-    const up = enclosingModules(source.module), down = enclosingModules(target.module)
+    if (flat) { at(root).add(numberOf(source.module), numberOf(target.module), references); continue }
+    const up = chainOf(source.module), down = chainOf(target.module)
     const common = up.find(id => down.includes(id))!
-    const below = (chain: readonly string[]) => chain[chain.indexOf(common) - 1] ?? common
-    at(common).add(below(up), below(down), references, model)
+    const below = (chain: readonly number[]) => chain[chain.indexOf(common) - 1] ?? common
+    at(common).add(below(up), below(down), references)
   }
   return [...graphs.values()].map(graph => graph.build()).sort((a, b) => compareText(a.within, b.within))
 }
 
 /** The graph of product files. */
 export function fileGraph(model: CodeModel, dependencies: readonly Dependency[]): DependencyGraph {
-  const graph = new GraphBuilder('')
-  // By numbers first: there are far more references than pairs of files.
-  const pairs = new Map<number, number[]>()
-  const count = model.files.length
+  const graph = new GraphBuilder('', model.files.map(file => file.path), model)
   for (const { from, to, references } of dependencies) {
     const target = model.types[to]!.file
     if (model.files[target]!.test || model.files[model.types[from]!.file]!.test) continue
     for (const index of references) {
       const source = model.references.file(index)
-      if (source === target) continue
-      const pair = source * count + target
-      const list = pairs.get(pair)
-      if (list) list.push(index)
-      else pairs.set(pair, [index])
+      if (source !== target) graph.addOne(source, target, index)
     }
   }
-  for (const [pair, references] of pairs) graph.add(model.files[Math.floor(pair / count)]!.path, model.files[pair % count]!.path, references, model)
   return graph.build()
 }
 
 /** The graph of product types, nested ones folded into the outermost. */
 export function typeGraph(model: CodeModel, dependencies: readonly Dependency[]): DependencyGraph {
-  const graph = new GraphBuilder('')
+  const graph = new GraphBuilder('', model.types.map(type => type.id), model)
   for (const { from, to, references } of dependencies) {
-    const source = model.types[model.types[from]!.outermost]!, target = model.types[model.types[to]!.outermost]!
-    if (source !== target && !source.test && !target.test) graph.add(source.id, target.id, references, model)
+    const source = model.types[from]!.outermost, target = model.types[to]!.outermost
+    if (source !== target && !model.types[source]!.test && !model.types[target]!.test) graph.add(source, target, references)
   }
   return graph.build()
 }
@@ -149,22 +172,26 @@ export function cyclesOf(graphs: readonly DependencyGraph[], solve: SolveCuts = 
   }
 }
 
-/** The strongly connected components of a graph, with what their cuts are found from. */
+/** The strongly connected components of a graph, with what their cuts are found from. O(nodes + dependencies). */
 function componentsOf(graph: DependencyGraph): (CutProblem & { cycle: Omit<Cycle, 'cut'>; inside: GraphDependency[] })[] {
   const index = new Map(graph.nodes.map((node, at) => [node, at]))
   const arcs: Arc[] = graph.dependencies.map(dependency => ({
     from: index.get(dependency.from)!, to: index.get(dependency.to)!, weight: dependency.references.length
   }))
-  return cyclicComponents(graph.nodes.length, arcs).map(nodes => {
-    const local = new Map(nodes.map((node, at) => [node, at]))
-    const inside = graph.dependencies.filter((_, at) => local.has(arcs[at]!.from) && local.has(arcs[at]!.to))
-    const toLocal = (dependency: GraphDependency, weight: number): Arc => ({
-      from: local.get(index.get(dependency.from)!)!, to: local.get(index.get(dependency.to)!)!, weight
-    })
-    const live = inside.filter(dependency => dependency.atRunTime > 0).map(dependency => toLocal(dependency, 1))
-    return {
-      nodeCount: nodes.length, arcs: inside.map(dependency => toLocal(dependency, dependency.references.length)), inside,
-      cycle: { within: graph.within, members: nodes.map(node => graph.nodes[node]!), dependencies: inside, atRunTime: cyclicComponents(nodes.length, live).length > 0 }
-    }
+  const components = cyclicComponents(graph.nodes.length, arcs)
+  const componentAt = new Int32Array(graph.nodes.length).fill(-1), local = new Int32Array(graph.nodes.length)
+  components.forEach((nodes, component) => nodes.forEach((node, at) => { componentAt[node] = component; local[node] = at }))
+  const inside: GraphDependency[][] = components.map(() => []), own: Arc[][] = components.map(() => []), live: Arc[][] = components.map(() => [])
+  arcs.forEach(({ from, to, weight }, at) => {
+    const component = componentAt[from]!
+    if (component < 0 || componentAt[to] !== component) return
+    const dependency = graph.dependencies[at]!, arc = { from: local[from]!, to: local[to]!, weight }
+    inside[component]!.push(dependency)
+    own[component]!.push(arc)
+    if (dependency.atRunTime > 0) live[component]!.push(arc)
   })
+  return components.map((nodes, at) => ({
+    nodeCount: nodes.length, arcs: own[at]!, inside: inside[at]!,
+    cycle: { within: graph.within, members: nodes.map(node => graph.nodes[node]!), dependencies: inside[at]!, atRunTime: cyclicComponents(nodes.length, live[at]!).length > 0 }
+  }))
 }

@@ -1,6 +1,6 @@
 import type { CodeModel } from '../model/code-model.js'
-import type { Place } from './call-graph.js'
-import { placeIndex, placeKind } from './call-graph.js'
+import type { Place } from './call-places.js'
+import { placeIndex, placeKind } from './call-places.js'
 import type { ReachedEffect } from './reach.js'
 
 /** A place in the code for people. */

@@ -3,7 +3,8 @@ import { outsideOf } from '../effect/kinds.js'
 import type { RowGraph } from '../graph/reachable-bits.js'
 import { rowsOf } from '../graph/reachable-bits.js'
 import type { CallGraph } from './call-graph.js'
-import { MAKING, SlotHold } from './call-graph.js'
+import { SlotHold } from './call-edges.js'
+import { MAKING } from './member-nodes.js'
 
 /** Rows of overriders by the type of which there must be an object. */
 export interface OverridersByType {

@@ -2,11 +2,16 @@ import type { EffectCatalogue } from '../effect/catalogue.js'
 import type { EffectKind, EffectSet } from '../effect/kinds.js'
 import { bitOf, EFFECT_KINDS, notKnownOf, outsideOf } from '../effect/kinds.js'
 import type { RowGraph } from '../graph/reachable-bits.js'
-import { reachableBits, rowsOf } from '../graph/reachable-bits.js'
+import { reachableBits } from '../graph/reachable-bits.js'
 import type { CodeModel } from '../model/code-model.js'
-import type { CallGraph, Place } from './call-graph.js'
-import { buildCallGraph, MAKING, NOWHERE, placeIndex, placeKind, SlotHold } from './call-graph.js'
+import { SlotHold } from './call-edges.js'
+import type { CallGraph } from './call-graph.js'
+import { buildCallGraph } from './call-graph.js'
+import { renewCallGraph } from './call-graph-renewal.js'
+import type { Place } from './call-places.js'
+import { NOWHERE, placeIndex, placeKind } from './call-places.js'
 import { collaboratorName } from './joints.js'
+import { MAKING } from './member-nodes.js'
 import type { OverridersByType } from './reach-roof.js'
 import { overridersByType, ReachRoof } from './reach-roof.js'
 
@@ -54,19 +59,11 @@ export class Reach {
     this.sure = reachableBits(plain, own)
     // At most: every call of a slot may run all that override it. A node between the two for each slot keeps that linear.
     const slots = overriders.starts.length - 1
-    const from: number[] = [], to: number[] = []
-    const addRows = (rows: RowGraph, base: number, shift: number) => {
-      for (let node = 0; node + 1 < rows.starts.length; node++) {
-        for (let at = rows.starts[node]!; at < rows.starts[node + 1]!; at++) { from.push(base + node); to.push(shift + rows.targets[at]!) }
-      }
-    }
-    addRows(plain, 0, 0)
-    addRows(slotCalls, 0, nodeCount)
-    addRows(overriders, nodeCount, 0)
+    const every = withSlots(plain, slotCalls, overriders)
     const whole = new Int32Array(nodeCount + slots)
     whole.set(own)
     const relevant = bitOf('unresolved') << 1
-    const bits = reachableBits(rowsOf(nodeCount + slots, from, to), whole)
+    const bits = reachableBits(every, whole)
     this.most = bits.slice(0, nodeCount)
     // Making an object matters to a walk only if it decides on a slot that may lead to an effect.
     const matters = new Uint8Array(graph.model.types.length)
@@ -78,7 +75,7 @@ export class Reach {
     for (let node = 0; node < nodeCount; node++) if (graph.nodeName[node] === MAKING && matters[graph.nodeType[node]!]) making[node] = relevant
     const makes = new Int32Array(nodeCount + slots)
     makes.set(making)
-    const reachesMaking = reachableBits(rowsOf(nodeCount + slots, from, to), makes)
+    const reachesMaking = reachableBits(every, makes)
     const worth = new Uint8Array(nodeCount)
     for (let node = 0; node < nodeCount; node++) worth[node] = this.most[node]! !== 0 || reachesMaking[node]! !== 0 ? 1 : 0
     const byType = overridersByType(graph)
@@ -88,7 +85,11 @@ export class Reach {
     this.decided = this.sets.slice()
   }
 
-  static of(model: CodeModel, catalogueOf: (language: string) => EffectCatalogue): Reach { return new Reach(buildCallGraph(model, catalogueOf), catalogueOf) }
+  /** `earlier`: what was reached before some files changed (their numbers), under the same catalogue; only what stands in those is done anew where that can be. */
+  static of(model: CodeModel, catalogueOf: (language: string) => EffectCatalogue, earlier?: { readonly reach: Reach; readonly changedFiles: readonly number[] }): Reach {
+    const renewed = earlier && renewCallGraph(earlier.reach.graph, model, earlier.changedFiles, catalogueOf)
+    return new Reach(renewed ?? buildCallGraph(model, catalogueOf), catalogueOf)
+  }
 
   /** The kinds of effects that a type reaches. */
   setOf(type: number): EffectSet {
@@ -184,6 +185,21 @@ export class Reach {
     for (let node = firstNode[type]!; node < firstNode[type + 1]!; node++) if (this.most[node] !== 0) return false
     return true
   }
+}
+
+/** Plain edges and calls of slots together; after the nodes stand the slots, each with what overrides it. */
+function withSlots(plain: RowGraph, slotCalls: RowGraph, overriders: RowGraph): RowGraph {
+  const nodes = plain.starts.length - 1, slots = overriders.starts.length - 1
+  const starts = new Int32Array(nodes + slots + 1), targets = new Int32Array(plain.targets.length + slotCalls.targets.length + overriders.targets.length)
+  let length = 0
+  for (let node = 0; node < nodes; node++) {
+    for (let at = plain.starts[node]!; at < plain.starts[node + 1]!; at++) targets[length++] = plain.targets[at]!
+    for (let at = slotCalls.starts[node]!; at < slotCalls.starts[node + 1]!; at++) targets[length++] = nodes + slotCalls.targets[at]!
+    starts[node + 1] = length
+  }
+  for (let slot = 0; slot < slots; slot++) starts[nodes + slot + 1] = length + overriders.starts[slot + 1]!
+  targets.set(overriders.targets, length)
+  return { starts, targets }
 }
 
 const NO_ONE: ReadonlySet<Collaborator> = new Set()

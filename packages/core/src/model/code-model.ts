@@ -2,6 +2,7 @@ import type { MemberFacts, ParameterFacts, ReferenceKind, TypeKind } from './fac
 import { REFERENCE_KINDS } from './facts.js'
 import type { BehaviourUse, Held } from './held.js'
 import { INERT } from './held.js'
+import type { NameTable } from './name-table.js'
 
 /** Phases of a model; each includes what the ones before it state. */
 export enum Phase {
@@ -100,7 +101,8 @@ export class ReferenceTable {
       readonly column: Int32Array; readonly from: Int32Array; readonly to: Int32Array; readonly kind: Uint8Array
       readonly typeOnly: Uint8Array; readonly member: Int32Array; readonly inMember: Int32Array; readonly external: Int32Array
     },
-    private readonly strings: readonly string[],
+    /** What member, external and member stood in are numbered by. */
+    readonly names: NameTable,
     private readonly behaviour: readonly (BehaviourUse | null)[],
     private readonly holds: readonly (Held | null)[]
   ) {
@@ -113,10 +115,10 @@ export class ReferenceTable {
   file(index: number): number { return this.columns.file[index]! }
   typeOnly(index: number): boolean { return this.columns.typeOnly[index] === 1 }
   kind(index: number): ReferenceKind { return REFERENCE_KINDS[this.columns.kind[index]!]! }
-  inMember(index: number): string { return this.strings[this.columns.inMember[index]!]! }
-  member(index: number): string { return this.strings[this.columns.member[index]!]! }
+  inMember(index: number): string { return this.names.at(this.columns.inMember[index]!) }
+  member(index: number): string { return this.names.at(this.columns.member[index]!) }
   /** Name of the external, or ''. */
-  external(index: number): string { return this.strings[this.columns.external[index]!]! }
+  external(index: number): string { return this.names.at(this.columns.external[index]!) }
   /** What is known of the behaviour that it uses, or null where it uses none. */
   use(index: number): BehaviourUse | null { return this.behaviour[index]! }
 
@@ -130,8 +132,8 @@ export class ReferenceTable {
     return {
       index, file: c.file[index]!, start: c.start[index]!, end: c.end[index]!, line: c.line[index]!,
       column: c.column[index]!, kind: this.kind(index), from: c.from[index]!, to: c.to[index]!,
-      inMember: this.strings[c.inMember[index]!]!, member: this.strings[c.member[index]!]!,
-      external: this.strings[c.external[index]!]!, typeOnly: this.typeOnly(index)
+      inMember: this.names.at(c.inMember[index]!), member: this.names.at(c.member[index]!),
+      external: this.names.at(c.external[index]!), typeOnly: this.typeOnly(index)
     }
   }
 }

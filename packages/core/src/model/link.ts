@@ -4,6 +4,7 @@ import type { FileFacts, ReferenceFacts } from './facts.js'
 import { REFERENCE_KINDS } from './facts.js'
 import type { BehaviourUse, Held } from './held.js'
 import { heldBy } from './held.js'
+import { NameTable } from './name-table.js'
 import { compareText } from './order.js'
 
 /** Gives the module of a file that names none itself: the path of a folder. */
@@ -17,9 +18,10 @@ export function folderRule(path: string): string {
 
 /**
  * Joins the facts of all files into one model. Pure and deterministic: files are ordered by path, types by their place,
- * references by their place; references to types that no file declares become unresolved. O(facts).
+ * references by their place; references to types that no file declares become unresolved. O(facts). `table`: of an earlier
+ * model, whose numbers are used again.
  */
-export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule = folderRule): CodeModel {
+export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule = folderRule, table = new NameTable()): CodeModel {
   const facts = [...allFacts].sort((a, b) => compareText(a.path, b.path))
   const files: ModelFile[] = []
   const types: ModelType[] = []
@@ -52,13 +54,6 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     file: ints(), start: ints(), end: ints(), line: ints(), column: ints(), from: ints(), to: ints(), member: ints(),
     inMember: ints(), external: ints(), kind: new Uint8Array(count), typeOnly: new Uint8Array(count)
   }
-  const strings: string[] = ['']
-  const stringIndex = new Map<string, number>([['', 0]])
-  const intern = (text: string): number => {
-    let at = stringIndex.get(text)
-    if (at === undefined) { at = strings.length; strings.push(text); stringIndex.set(text, at) }
-    return at
-  }
   const behaviour = new Array<BehaviourUse | null>(count).fill(null), holds = new Array<Held | null>(count).fill(null)
   const unresolved: CodeModel['unresolved'][number][] = []
   const overrides: CodeModel['overrides'][number][] = []
@@ -83,7 +78,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
       if (type !== undefined && base !== undefined) overrides.push({ type, base, member: pair.member })
     }
     const own = columnsOf(file)
-    const place = own.typeIds.map(id => typeIndex.get(id) ?? MISSING), names = own.names.map(intern)
+    const place = own.typeIds.map(id => typeIndex.get(id) ?? MISSING), names = numbersOf(own, table)
     if (!place.includes(MISSING)) {
       // Nothing of it is left out, which is what most files are like: columns are copied whole.
       columns.file.fill(fileIndex, at, at + own.references.length)
@@ -128,7 +123,7 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
     Object.entries(columns).map(([name, column]) => [name, column.subarray(0, at)])
   ) as typeof columns
   return {
-    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, strings, behaviour, holds), ownUses, typeSwitches, overrides,
+    phase: Phase.Bound, files, types, typeIndex, references: new ReferenceTable(trimmed, table, behaviour, holds), ownUses, typeSwitches, overrides,
     unresolved, problems: facts.flatMap(file => file.problems.map(problem => ({ file: file.path, ...problem })))
   }
 }
@@ -154,6 +149,17 @@ interface FileColumns {
   readonly typeOnly: Uint8Array
   readonly uses: readonly (BehaviourUse | null)[]
   readonly holds: readonly (Held | null)[]
+}
+
+/** The numbers of a file's names in a table, remembered for the last one. */
+const numbered = new WeakMap<FileColumns, { readonly table: NameTable; readonly numbers: Int32Array }>()
+
+function numbersOf(columns: FileColumns, table: NameTable): Int32Array {
+  const known = numbered.get(columns)
+  if (known?.table === table) return known.numbers
+  const numbers = Int32Array.from(columns.names, name => table.numberOf(name))
+  numbered.set(columns, { table, numbers })
+  return numbers
 }
 
 const KINDS = new Map(REFERENCE_KINDS.map((kind, index) => [kind, index]))

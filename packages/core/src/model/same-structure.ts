@@ -11,7 +11,8 @@ export function sameButForPlaces(before: readonly FileFacts[], after: readonly F
   return before.length === after.length && before.every((file, at) => file === after[at] || same(file, after[at]))
 }
 
-function same(a: unknown, b: unknown): boolean {
+/** True where two facts state the same but for where things stand. */
+export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
   if (Array.isArray(a)) return Array.isArray(b) && a.length === b.length && a.every((one, at) => same(one, b[at]))

@@ -1,22 +1,20 @@
 import ignore from 'ignore'
 import picomatch from 'picomatch'
-import type { FileSource } from './file-source.js'
+import type { DiscoveredFiles, FileSource } from './file-source.js'
 import type { ProjectSettings } from './settings.js'
-
-export interface DiscoveredFiles {
-  /** Paths from the root, sorted, of all files that are not left out. */
-  readonly files: readonly string[]
-  /** Links that were not followed. */
-  readonly links: readonly string[]
-  /** Folders left out, for the settings page. */
-  readonly excluded: readonly string[]
-}
 
 /**
  * Walks a project's folder without following links, leaving out what the settings and .gitignore files leave out.
  * At most 200,000 files are listed; `stop` is asked now and then and ends the walk with an exception of the caller's.
  */
 export function discoverFiles(source: FileSource, root: string, settings: ProjectSettings, stop?: () => void): DiscoveredFiles {
+  const key = JSON.stringify([root, settings.exclude, settings.useGitignore])
+  const found = source.found?.get(key) ?? walkFolders(source, root, settings, stop)
+  source.found?.set(key, found)
+  return found
+}
+
+function walkFolders(source: FileSource, root: string, settings: ProjectSettings, stop?: () => void): DiscoveredFiles {
   const isExcluded = picomatch([...settings.exclude], { dot: true })
   const files: string[] = [], links: string[] = [], excluded: string[] = []
   type Rules = { base: string; matcher: ReturnType<typeof ignore> }

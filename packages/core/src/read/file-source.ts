@@ -12,6 +12,15 @@ export const UNREADABLE_TEXT: Record<UnreadableReason, string> = {
 
 export type TextOutcome = { readonly text: string } | { readonly unreadable: UnreadableReason }
 
+export interface DiscoveredFiles {
+  /** Paths from the root, sorted, of all files that are not left out. */
+  readonly files: readonly string[]
+  /** Links that were not followed. */
+  readonly links: readonly string[]
+  /** Folders left out, for the settings page. */
+  readonly excluded: readonly string[]
+}
+
 /**
  * The files that a reader may look at, by absolute path with `/`. Synchronous, because compilers ask for files in the
  * middle of their work. `packages/host` gives the one of this machine; tests give one in memory.
@@ -26,6 +35,8 @@ export interface FileSource {
   list(path: string): readonly { readonly name: string; readonly kind: 'file' | 'directory' | 'link' }[]
   /** The path without links; the path itself where it does not exist. */
   realPath(path: string): string
+  /** Of a source that remembers its folders: what was found in them, for as long as it does. */
+  readonly found?: Map<string, DiscoveredFiles>
 }
 
 /**
