@@ -58,8 +58,23 @@ function memberAt(frame) {
 const supertypes = model.types.map(() => new Set())
 for (const { type, base } of model.overrides) supertypes[type].add(base)
 for (const { from, to, references } of survey.dependencies) if (references.some(at => ['extends', 'implements'].includes(model.references.kind(at)))) supertypes[from].add(to)
+/** Types that extend or implement one of a library. */
+const ofLibrary = new Set()
+for (let at = 0; at < model.references.length; at++) if (model.references.to(at) < 0 && ['extends', 'implements'].includes(model.references.kind(at))) ofLibrary.add(model.references.from(at))
+const isOfLibrary = type => ofLibrary.has(type) || [...supertypes[type]].some(one => one !== type && isOfLibrary(one))
 const isA = (type, base) => type === base || [...supertypes[type]].some(one => one !== type && isA(one, base))
-const isPlugged = (from, to) => survey.joints[from].some(joint => joint.kind === 'plugged' && joint.to >= 0 && isA(to, joint.to))
+const { references } = model
+/** By line of code: what is called there through something plugged in, a type of the project or -1 for one of a library. */
+const pluggedAt = new Map()
+for (let at = 0; at < references.length; at++) {
+  const use = references.use(at)
+  if (!use?.throughAbstraction || references.held(at).kind !== 'plugged') continue
+  const place = `${model.files[references.file(at)].path}:${references.at(at).line}`
+  pluggedAt.set(place, [...pluggedAt.get(place) ?? [], references.to(at)])
+}
+/** Whether a test would have put a double where code of `from` at a line went on in code of `to`: a collaborator behind an abstraction, or a subclass. */
+const isPlugged = (from, to, frame) => isA(to, from) || survey.joints[from].some(joint => joint.kind === 'plugged' && joint.to >= 0 && isA(to, joint.to)) ||
+  (pluggedAt.get(frame) ?? []).some(called => called < 0 ? isOfLibrary(to) : isA(to, called))
 
 const touched = new Map(), example = new Map(), executed = new Set()
 /** A frame of Java names a class; the file is the one that declares its outermost. */
@@ -78,7 +93,7 @@ for (const line of readFileSync(log, 'utf8').split('\n').filter(Boolean)) {
     if (!place || model.types[place.type].test) break
     const before = seen.at(-1)
     // Beyond a plugged joint a test would have put a double.
-    if (before !== undefined && before !== place.type && isPlugged(place.type, before)) break
+    if (before !== undefined && before !== place.type && isPlugged(place.type, before, frame)) break
     if (before !== place.type) seen.push(place.type)
   }
   for (const type of seen) { touched.set(type, (touched.get(type) ?? 0) | bitOf(kind)); if (!example.has(`${type} ${kind}`)) example.set(`${type} ${kind}`, frames.slice(0, 4).join(' < ')) }

@@ -151,6 +151,23 @@ class Desk {
     expect(survey.joints[desk.index]!.map(joint => `${joint.to >= 0 ? names(joint.to) : joint.external} ${joint.kind}`).sort()).toEqual(['Bell plugged', 'Clock welded', 'Motor bolted', 'Registry welded', 'java.util welded'])
   })
 
+  const bell = 'interface Bell { void ring(); } class Brass implements Bell { public void ring() { } }'
+  test.each([
+    ['a collection that the type makes', 'private final List<Bell> all = new ArrayList<>(); void add(Bell b) { all.add(b); } void go() { for (Bell b : all) b.ring(); }', 'Bell plugged'],
+    ['a copy of what is handed in', 'private final List<Bell> all; Desk(Collection<Bell> bells) { all = new ArrayList<>(Objects.requireNonNull(bells)); } void go() { all.forEach(b -> b.ring()); }', 'Bell plugged'],
+    ['what is checked as it is handed in', 'private final Bell bell; Desk(Bell bell) { this.bell = Objects.requireNonNull(bell); } void go() { bell.ring(); }', 'Bell plugged'],
+    ['what a list is made of', 'private final List<Bell> all = List.of(new Brass()); void go() { all.get(0).ring(); }', 'Bell welded'],
+    ['what an array is made of', 'private final Bell[] all = { new Brass() }; void go() { all[0].ring(); }', 'Bell welded'],
+    ['an array or a constant without elements', 'private static final Bell[] NONE = {}; private final Bell[] all; Desk(Bell[] all) { this.all = all == null ? NONE : all; } void go() { for (Bell b : all) b.ring(); }', 'Bell plugged'],
+    ['a class of its own that is a list', 'private final List<Bell> all = new ArrayList<>() { @Override public Bell get(int at) { return new Brass(); } }; void go() { all.get(0).ring(); }', 'Bell welded']
+  ])('joins what is kept in %s by what was put there', (_, body, expected) => {
+    const { survey } = readJava({ 'd/Desk.java': `package d; import java.util.*;
+${bell}
+class Desk { ${body} }` })
+    const desk = survey.model.types.find(type => type.name === 'Desk')!
+    expect(survey.joints[desk.index]!.map(joint => `${survey.model.types[joint.to]?.name} ${joint.kind}`)).toContain(expected)
+  })
+
   test('repeats byte for byte what a fresh survey says, over random edits', () => {
     const files: Record<string, string> = {}
     for (let n = 0; n < 6; n++) files[`p${n % 2}/C${n}.java`] = `package p${n % 2};\nimport p${(n + 1) % 2}.*;\npublic class C${n} {\n  public int f = 1;\n  public C${(n + 1) % 6} next() { return new C${(n + 1) % 6}(); }\n  public int go() { return next().f + 1; }\n}\n`

@@ -66,6 +66,10 @@ describe('joints', () => {
     ['the worst of two origins', 'class A { constructor(private r: Real) {} swap() { this.r = new Real() } f() { this.r.go() } }', 'Real welded created'],
     ['plain data', 'class A { f(d: Data) { return d.x } }', 'Data inert data'],
     ['a list of what was handed in', 'class A { constructor(private all: Port[]) {} f() { for (const one of this.all) one.go() } }', 'Port plugged abstraction'],
+    ['kept in a collection that the type makes', 'class A { private all = new Map<string, Port>(); add(p: Port) { this.all.set("a", p) } f() { for (const one of this.all.values()) one.go() } }', 'Port plugged abstraction'],
+    ['the values of what was handed in', 'class A { constructor(private all: Record<string, Port>) {} f() { for (const one of Object.values(this.all)) one.go() } }', 'Port plugged abstraction'],
+    ['put into a collection as it is made', 'class A { private all = new Set([new Real()]); f() { for (const one of this.all) one.go() } }', 'Real welded created'],
+    ['put into a list as it is written', 'class A { private all: Real[] = [new Real()]; f() { this.all.forEach(one => one.go()) } }', 'Real welded created'],
     ['got from what was handed in', 'class A { constructor(private h: Hub) {} f() { this.h.port().go() } }', 'Port bolted got-from'],
     ['what a function that was handed in gives', 'class A { private r: Port; constructor(make: () => Port) { this.r = make() } f() { this.r.go() } }', 'Port plugged abstraction'],
     ['a default of a parameter welds nothing', 'class A { constructor(private r: Port = new Real()) {} f() { this.r.go() } }', 'Port plugged abstraction']

@@ -1,4 +1,5 @@
 import type { Origin } from '../../model/facts.js'
+import type { FieldSymbol } from '../binding/symbols.js'
 import { ClassSymbol, Flags } from '../binding/symbols.js'
 import type { Type } from '../binding/types.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
@@ -59,7 +60,9 @@ export class JavaOrigins {
       case Kind.ArrayAccess: return follow(tree.child(node, Field.Array))
       case Kind.AssignmentExpression: return follow(tree.child(node, Field.Right))
       case Kind.TernaryExpression: return unite(follow(tree.child(node, Field.Consequence)), follow(tree.child(node, Field.Alternative)))
-      case Kind.ObjectCreationExpression: return [{ how: 'created' }]
+      case Kind.ObjectCreationExpression: return this.ofCreation(node, owner, depth)
+      case Kind.ArrayCreationExpression: { const values = tree.child(node, Field.Value); return values === NONE ? OWN : follow(values) }
+      case Kind.ArrayInitializer: return this.ofAll(tree.children(node), owner, depth)
       case Kind.This: return OWN
       case Kind.Super: return [{ how: 'inherited' }]
       case Kind.Identifier: return this.ofName(node, owner, depth)
@@ -68,16 +71,36 @@ export class JavaOrigins {
         if (tree.kind(object) === Kind.This) return this.ofName(tree.child(node, Field.Field), owner, depth)
         return this.gotFrom(tree.child(node, Field.Field), object, owner, depth)
       }
-      case Kind.MethodInvocation: return this.gotFrom(tree.child(node, Field.Name), tree.child(node, Field.Object), owner, depth)
+      case Kind.MethodInvocation: {
+        const member = this.file.meaning(tree.child(node, Field.Name))
+        if (member && !(member instanceof ClassSymbol) && member.kind === 'method' && member.isStatic && isPlainData(member.owner, `${member.owner.name}.${member.name}`)) return this.ofArguments(node, owner, depth)
+        return this.gotFrom(tree.child(node, Field.Name), tree.child(node, Field.Object), owner, depth)
+      }
       default: return OWN
     }
+  }
+
+  /** What is taken out of plain data, such as a list, is what was put there: all that shows of it is what it was made of. */
+  private ofCreation(node: Node, owner: ClassSymbol, depth: number): readonly Origin[] {
+    const made = this.file.meaning(node)
+    const isData = made && !(made instanceof ClassSymbol) && made.kind === 'method' && this.tree.childOf(node, Kind.ClassBody) === NONE && isPlainData(made.owner, made.owner.name)
+    return isData ? this.ofArguments(node, owner, depth) : [{ how: 'created' }]
+  }
+
+  private ofArguments(node: Node, owner: ClassSymbol, depth: number): readonly Origin[] {
+    const holder = this.tree.child(node, Field.Arguments)
+    return holder === NONE ? OWN : this.ofAll(this.tree.children(holder), owner, depth)
+  }
+
+  private ofAll(nodes: readonly Node[], owner: ClassSymbol, depth: number): readonly Origin[] {
+    return nodes.length === 0 ? OWN : nodes.map(node => this.of(node, owner, depth + 1)).reduce(unite)
   }
 
   private ofName(node: Node, owner: ClassSymbol, depth: number): readonly Origin[] {
     const meaning = this.file.meaning(node)
     if (!meaning || meaning instanceof ClassSymbol || meaning.kind === 'method') return meaning ? STATIC : UNKNOWN
     if (meaning.kind === 'field') {
-      if (meaning.isStatic) return STATIC
+      if (meaning.isStatic) return meaning.owner === owner && this.isBareConstant(meaning, owner, depth) ? OWN : STATIC
       if (meaning.owner === owner) return [{ how: 'field', field: meaning.name }]
       return owner.isInside(meaning.owner) ? [{ how: 'got-from', from: this.nameOf(meaning.owner), abstraction: isAbstraction(classOf(meaning.type)), receiver: OWN }] : [{ how: 'inherited' }]
     }
@@ -92,16 +115,26 @@ export class JavaOrigins {
     }
   }
 
+  /** A constant of the class itself that holds nothing made elsewhere, such as an array without elements. */
+  private isBareConstant(field: FieldSymbol, owner: ClassSymbol, depth: number): boolean {
+    if ((field.flags & Flags.Final) === 0 || field.node < 0 || (field.flags & Flags.Enum) !== 0) return false
+    const value = this.tree.child(this.tree.parentOfFirst(field.node), Field.Value)
+    return value !== NONE && this.of(value, owner, depth + 1).every(origin => origin.how === 'own')
+  }
+
   private gotFrom(name: Node, object: Node, owner: ClassSymbol, depth: number): readonly Origin[] {
     const member = this.file.meaning(name)
     if (!member || member instanceof ClassSymbol || member.kind === 'local') return UNKNOWN
     const receiver: readonly Origin[] = member.isStatic ? STATIC : object === NONE ? OWN : this.of(object, owner, depth + 1)
     // What plain data or a list hands on is what was put there, not something the list made.
-    if (!member.owner.source && isPureInJdk(member.owner.packageName, `${member.owner.name}.${member.name}`)) return receiver
+    if (isPlainData(member.owner, `${member.owner.name}.${member.name}`)) return receiver
     const type = member.kind === 'field' ? member.type : member.signature.result
     return [{ how: 'got-from', from: this.nameOf(member.owner), abstraction: isAbstraction(classOf(type)), receiver }]
   }
 }
+
+/** Whether a member of the library, or a class where its name alone is told, only keeps and gives what it was handed. */
+function isPlainData(owner: ClassSymbol, told: string): boolean { return !owner.source && isPureInJdk(owner.packageName, told) }
 
 export function unite(a: readonly Origin[], b: readonly Origin[]): readonly Origin[] {
   const seen = new Set(a.map(origin => JSON.stringify(origin)))

@@ -31,6 +31,9 @@ export class FlatTree {
     return child < this.data[node + 4]! ? child : NONE
   }
 
+  /** The parent of a node that is its first child. */
+  parentOfFirst(node: Node): Node { return node - WIDTH }
+
   /** The sibling after a child of `parent`. */
   next(child: Node, parent: Node): Node {
     const after = this.data[child + 4]!

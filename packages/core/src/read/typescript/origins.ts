@@ -1,6 +1,8 @@
 import ts from 'typescript'
 import type { Origin } from '../../model/facts.js'
 import { memberName } from './declarations.js'
+import { isPureGlobal } from './effects.js'
+import { RUNTIME } from './externals.js'
 
 /** What the tracing of values needs to know of the program. */
 export interface OriginContext {
@@ -21,7 +23,10 @@ export function originsOf(expression: ts.Expression, context: OriginContext, dep
   }
   if (expression.kind === ts.SyntaxKind.ThisKeyword) return [{ how: 'own' }]
   if (expression.kind === ts.SyntaxKind.SuperKeyword) return [{ how: 'inherited' }]
-  if (ts.isNewExpression(expression)) return [{ how: 'created' }]
+  // What is taken out of a collection is what was put there: all that shows of it is what it was made of.
+  if (ts.isNewExpression(expression)) return isOfRuntime(expression.expression, context) ? originsOfAll(expression.arguments ?? [], context, depth) : [{ how: 'created' }]
+  if (ts.isArrayLiteralExpression(expression)) return originsOfAll(expression.elements, context, depth)
+  if (ts.isSpreadElement(expression)) return follow(expression.expression)
   if (ts.isConditionalExpression(expression)) return unite(follow(expression.whenTrue), follow(expression.whenFalse))
   if (ts.isBinaryExpression(expression)) {
     const operator = expression.operatorToken.kind
@@ -33,6 +38,7 @@ export function originsOf(expression: ts.Expression, context: OriginContext, dep
   if (ts.isCallExpression(expression)) {
     const callee = expression.expression
     if (ts.isPropertyAccessExpression(callee)) {
+      if (isOfRuntime(callee.expression, context)) return originsOfAll(expression.arguments, context, depth)
       return [gotFrom(callee, expression, follow(callee.expression), context)]
     }
     // A function that was handed in, or is held in a variable, gives what its owner chose.
@@ -45,6 +51,18 @@ export function originsOf(expression: ts.Expression, context: OriginContext, dep
   if (ts.isElementAccessExpression(expression)) return follow(expression.expression)
   if (ts.isIdentifier(expression)) return originsOfName(expression, context, depth)
   return [{ how: 'own' }]
+}
+
+/** Of a collection's parts; one that begins empty is filled by the type itself. */
+function originsOfAll(expressions: readonly ts.Expression[], context: OriginContext, depth: number): readonly Origin[] {
+  return expressions.length === 0 ? [{ how: 'own' }] : expressions.map(one => originsOf(one, context, depth + 1)).reduce(unite)
+}
+
+/** Whether a name is a global that only keeps and gives what it is handed, such as `Map` or `Object`. */
+function isOfRuntime(expression: ts.Expression, context: OriginContext): boolean {
+  if (!ts.isIdentifier(expression) || !isPureGlobal(expression.text)) return false
+  const declaration = context.checker.getSymbolAtLocation(expression)?.declarations?.[0]
+  return declaration !== undefined && context.nameOfHolder(declaration) === RUNTIME
 }
 
 function originsOfName(name: ts.Identifier, context: OriginContext, depth: number): readonly Origin[] {
