@@ -214,6 +214,31 @@ export interface ComposeGraphPlan {
   readonly handedIn: readonly HandedIn[]
 }
 
+/** Statements that several classes have alike, over a group of types. */
+export interface RepeatedSequence {
+  readonly key: string
+  /** Ids of the types that they go over, most called first. */
+  readonly types: readonly string[]
+  /** `type.member` of each place. */
+  readonly places: readonly string[]
+  readonly statements: number
+  /** Proposed names of the class and of its method. */
+  readonly name: string
+  readonly method: string
+  readonly edits: number
+  readonly files: number
+}
+
+/** A class with one method for statements that several classes have alike; they are handed it and call it. */
+export interface IntroduceFacadePlan {
+  readonly type: string
+  /** Key of the statements, as `repeatedSequences` gives it. */
+  readonly sequence: string
+  /** Names of the class and of its method, or null for the proposed ones. */
+  readonly name: string | null
+  readonly method: string | null
+}
+
 /** Writes planned changes in one language, each checked on the result before it is handed out. */
 export interface LanguageWriter {
   /** Members of a class that an interface could have, in order. */
@@ -246,4 +271,7 @@ export interface LanguageWriter {
   /** Methods of a class that could stand in the class of one of their arguments, as far as that is soon seen. */
   movableMembers(type: string): readonly MovableMember[]
   moveMember(plan: MoveMemberPlan): StepOutcome
+  /** Statements over a type that several classes have alike, those first that save most. */
+  repeatedSequences(type: string): readonly RepeatedSequence[]
+  introduceFacade(plan: IntroduceFacadePlan): StepOutcome
 }

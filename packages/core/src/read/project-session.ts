@@ -1,4 +1,4 @@
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -85,5 +85,7 @@ class ProjectWriter implements LanguageWriter {
   moveType(plan: MoveTypePlan): StepOutcome { return this.of(plan.type)?.moveType(plan) ?? this.unknown(plan.type) }
   movableMembers(type: string): readonly MovableMember[] { return this.of(type)?.movableMembers(type) ?? [] }
   moveMember(plan: MoveMemberPlan): StepOutcome { return this.of(plan.type)?.moveMember(plan) ?? this.unknown(plan.type) }
+  repeatedSequences(type: string): readonly RepeatedSequence[] { return this.of(type)?.repeatedSequences(type) ?? [] }
+  introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.of(plan.type)?.introduceFacade(plan) ?? this.unknown(plan.type) }
   composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.of(plan.type)?.composeGraph(plan) ?? this.unknown(plan.type) }
 }

@@ -7,6 +7,7 @@ import { extractInterfaceRemedy } from './extract-interface.js'
 import { groupArgumentsRemedy } from './group-arguments.js'
 import { startImplementationRemedy, testDoubleRemedy } from './implement-interface.js'
 import { injectRemedy } from './inject.js'
+import { introduceFacadeRemedy } from './introduce-facade.js'
 import { makeStaticReplaceableRemedy } from './make-static-replaceable.js'
 import { moveMemberRemedy } from './move-member.js'
 import { moveTypeRemedy } from './move-type.js'
@@ -17,7 +18,7 @@ import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

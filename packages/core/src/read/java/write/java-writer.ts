@@ -1,4 +1,4 @@
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -111,6 +111,10 @@ export class JavaWriter implements LanguageWriter {
   }
 
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
+
+  repeatedSequences(_type: string): readonly RepeatedSequence[] { return [] }
+
+  introduceFacade(_plan: IntroduceFacadePlan): StepOutcome { return planRefused('language', 'Facades are not there for Java yet.') }
 
   movableMembers(type: string): readonly MovableMember[] {
     const symbol = this.bound.classById(type)

@@ -9,6 +9,7 @@ import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
+import { valueImports } from './new-file-imports.js'
 import { TypeWriter } from './written-type.js'
 
 /** Longer than this a call is written with one argument on each line. */
@@ -41,7 +42,7 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
       return `${one.name}: ${written}`
     })
 
-    const values = new Map<string, { name: string; file: string }>()
+    const values = new Map<string, { name: string; file: string; specifier: null }>()
     const locals = new Set(plan.handedIn.map(one => one.name))
     const classNames = plan.objects.map(({ type }) => {
       const declared = classOf(type), file = declared && snapshot.pathOf(declared.getSourceFile())
@@ -49,7 +50,7 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
       const exported = editor.exportedName(declared)
       if (exported === undefined) throw new Refused('not-visible', `${file} does not export ${declared.name.text}, so that no other file can build it`)
       const local = numberedName(declared.name.text, one => !values.has(one) || (values.get(one)!.file === file && values.get(one)!.name === exported))
-      values.set(local, { name: exported, file })
+      values.set(local, { name: exported, file, specifier: null })
       return local
     })
     for (const { local, name: { name: exported, file } } of types) {
@@ -83,16 +84,3 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
 
 /** Words that no variable can be called by, of those that a class's name may become. */
 const RESERVED = new Set(['package', 'default', 'function', 'class', 'switch', 'case', 'delete', 'import', 'export', 'enum', 'new', 'return', 'yield', 'await', 'interface', 'static', 'in', 'this', 'super', 'typeof', 'void', 'var', 'let', 'const', 'do', 'if', 'else', 'for', 'while', 'with', 'try', 'catch', 'throw', 'finally', 'break', 'continue', 'debugger', 'extends', 'implements', 'instanceof', 'null', 'true', 'false', 'private', 'public', 'protected', 'arguments', 'eval'])
-
-function valueImports(values: ReadonlyMap<string, { readonly name: string; readonly file: string }>, editor: ProjectEditor, target: string, { quote, semicolons, lineEnd }: { readonly quote: string; readonly semicolons: boolean; readonly lineEnd: string }): string {
-  const bySpecifier = new Map<string, { named: string[]; default: string | null }>()
-  for (const [local, { name, file }] of values) {
-    const specifier = editor.specifierFor(target, file)
-    const entry = bySpecifier.get(specifier) ?? { named: [], default: null }
-    if (name === 'default') entry.default = local
-    else entry.named.push(name === local ? local : `${name} as ${local}`)
-    bySpecifier.set(specifier, entry)
-  }
-  return [...bySpecifier].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([specifier, { named, default: whole }]) =>
-    `import ${[...(whole === null ? [] : [whole]), ...(named.length > 0 ? [`{ ${named.sort().join(', ')} }`] : [])].join(', ')} from ${quote}${specifier}${quote}${semicolons ? ';' : ''}${lineEnd}`).join('')
-}

@@ -13,6 +13,7 @@ import type { FileEditor } from './file-editor.js'
 import { ProjectEditor } from './file-editor.js'
 import { lineOf } from './injection-points.js'
 import { passedOn } from './moved-members.js'
+import { namesElsewhere } from './names-elsewhere.js'
 import { attachedEnd } from './moving-statements.js'
 import { takeNames, TypeWriter } from './written-type.js'
 
@@ -51,7 +52,7 @@ function refuseUnseen(method: ts.MethodDeclaration, parameter: ts.ParameterDecla
   if (to === undefined || target.getSourceFile() === file) return
   const loaded: string[] = []
   const editor = new ProjectEditor(snapshot, snapshot.program.getCurrentDirectory())
-  namesElsewhere(method, parameter, file, snapshot, editor, { nameFor: needed => { if (!needed.typeOnly && needed.file !== null && needed.file !== to) loaded.push(needed.file); return needed.name } })
+  namesElsewhere([method], new Set([parameter]), snapshot, editor, { nameFor: needed => { if (!needed.typeOnly && needed.file !== null && needed.file !== to) loaded.push(needed.file); return needed.name } })
   if (loaded.length > 0 && loads(loaded, to, snapshot)) throw new Refused('file-cycle', 'Files would load each other in a circle')
 }
 
@@ -177,7 +178,7 @@ export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, 
     edits.push(...parametersWithout(method, parameter, handed.map(one => `${one.local}: ${one.type}`).join(', '), file))
     for (const one of named) edits.push({ start: one.getStart(file), end: one.end, text: ts.isShorthandPropertyAssignment(one.parent) ? `${one.text}: this` : 'this' })
     for (const { uses, local } of handed) for (const use of uses) edits.push({ start: use.getStart(file), end: use.end, text: local })
-    if (path !== targetPath) edits.push(...namesElsewhere(method, parameter, file, snapshot, editor, there))
+    if (path !== targetPath) edits.push(...namesElsewhere([method], new Set([parameter]), snapshot, editor, there))
     takeNames(write, there)
 
     const start = method.getStart(file), end = method.end
@@ -230,48 +231,6 @@ function isLocalIn(method: ts.MethodDeclaration, name: string): boolean {
   }
   visit(method)
   return found
-}
-
-/** What the method names at the top of its file and in its imports, as the other file has it. */
-function namesElsewhere(method: ts.MethodDeclaration, parameter: ts.ParameterDeclaration, file: ts.SourceFile, snapshot: Snapshot, editor: ProjectEditor, there: Pick<FileEditor, 'nameFor'>): TextEdit[] {
-  const { checker } = snapshot
-  const edits: TextEdit[] = []
-  const visit = (node: ts.Node, typeOnly: boolean): void => {
-    if (node === parameter) return
-    if (ts.isIdentifier(node)) { rename(node, typeOnly); return }
-    ts.forEachChild(node, child => visit(child, typeOnly || ts.isTypeNode(child)))
-  }
-  const rename = (name: ts.Identifier, typeOnly: boolean): void => {
-    const { parent } = name
-    if ((ts.isPropertyAccessExpression(parent) && parent.name === name) || (ts.isPropertyAssignment(parent) && parent.name === name) || (ts.isQualifiedName(parent) && parent.right === name)) return
-    const symbol = ts.isShorthandPropertyAssignment(parent) ? checker.getShorthandAssignmentValueSymbol(parent) : checker.getSymbolAtLocation(name)
-    const [declaration] = symbol?.declarations ?? []
-    if (!symbol || !declaration || declaration.getSourceFile() !== file || (declaration.pos >= method.pos && declaration.end <= method.end)) return
-    let local: string
-    if (symbol.flags & ts.SymbolFlags.Alias) {
-      if (!ts.isImportSpecifier(declaration)) throw new Refused('import', `${name.text} is imported in a way that cannot be repeated`)
-      const specifier = declaration.parent.parent.parent.moduleSpecifier as ts.StringLiteral
-      const [target] = checker.getAliasedSymbol(symbol).declarations ?? []
-      const path = target && snapshot.pathOf(target.getSourceFile()), exported = target && path !== undefined ? editor.exportedName(target) : undefined
-      if (path !== undefined && exported !== undefined) local = there.nameFor({ name: exported, file: path, specifier: null, typeOnly })
-      else if (specifier.text.startsWith('.')) throw new Refused('import', `${name.text} is not exported by the file that declares it`)
-      else local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: null, specifier: specifier.text, typeOnly })
-    } else {
-      if (!isAtTop(declaration)) return
-      const exported = editor.exportedName(declaration), path = snapshot.pathOf(file)!
-      if (exported === undefined || exported === 'default') throw new Refused('not-visible', `${path} does not export ${name.text}, which it uses`)
-      local = there.nameFor({ name: exported, file: path, specifier: null, typeOnly })
-    }
-    if (local !== name.text) edits.push({ start: name.getStart(file), end: name.end, text: ts.isShorthandPropertyAssignment(parent) ? `${name.text}: ${local}` : local })
-  }
-  visit(method, false)
-  return edits
-}
-
-function isAtTop(declaration: ts.Declaration): boolean {
-  let at: ts.Node = declaration
-  while (ts.isVariableDeclaration(at) || ts.isVariableDeclarationList(at) || ts.isBindingElement(at) || ts.isObjectBindingPattern(at) || ts.isArrayBindingPattern(at)) at = at.parent
-  return ts.isSourceFile(at.parent)
 }
 
 /** Objects that are only said to be of the class would not have the method. */

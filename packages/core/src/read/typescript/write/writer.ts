@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -10,6 +10,7 @@ import { extractInterface } from './extract-interface.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
+import { introduceFacade, repeatedSequences } from './introduce-facade.js'
 import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
@@ -156,6 +157,14 @@ export class TypeScriptWriter implements LanguageWriter {
   moveMember(plan: MoveMemberPlan): StepOutcome {
     const node = this.classOf(plan.type)
     return node ? this.take(moveMember(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+  }
+
+  repeatedSequences(type: string): readonly RepeatedSequence[] {
+    return declarationOf(type, this.state, this.session.root) ? repeatedSequences(type, this.state) : []
+  }
+
+  introduceFacade(plan: IntroduceFacadePlan): StepOutcome {
+    return this.take(introduceFacade(plan, this.context))
   }
 
   composeGraph(plan: ComposeGraphPlan): StepOutcome {

@@ -1,0 +1,123 @@
+import ts from 'typescript'
+import { numberedName } from '../../write/names.js'
+import type { Snapshot } from '../session.js'
+import type { HandedField } from './handed-fields.js'
+import { handedField } from './handed-fields.js'
+import type { RepeatedRun } from './repeated-runs.js'
+import { isQuietCreation, isSettled } from './settled.js'
+import type { Hole } from './statement-unifier.js'
+import { childrenOf } from './statement-unifier.js'
+
+/** What the facade is built of: every class that it is for is handed it, and keeps it in a field. */
+export interface FacadeCollaborator {
+  readonly name: string
+  readonly declared: ts.ParameterDeclaration
+  readonly holes: readonly Hole[]
+  readonly fields: ReadonlyMap<ts.ClassDeclaration, HandedField>
+}
+
+/** What its method is handed; `lazy`: as a function, because when it is worked out may matter. */
+export interface FacadeParameter {
+  readonly name: string
+  readonly type: ts.Type
+  readonly holes: readonly Hole[]
+  readonly lazy: boolean
+}
+
+export interface FacadeParts {
+  readonly collaborators: readonly FacadeCollaborator[]
+  readonly parameters: readonly FacadeParameter[]
+  /** Names that mean something of its own in the method. */
+  readonly names: ReadonlySet<string>
+}
+
+/** Divides what differs between the places of a run into what the facade keeps and what each call hands it. */
+export function facadeParts(run: RepeatedRun, snapshot: Snapshot): FacadeParts {
+  const { checker } = snapshot
+  const early = workedOutFirst(run, snapshot)
+  const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
+  const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
+  const parameters: (FacadeParameter & { holes: Hole[]; settled: boolean })[] = []
+  const namedInside = wordsOf(run)
+  const free = (name: string) => { const found = numberedName(RESERVED.has(name) ? `${name}Value` : name, one => !names.has(one) && !namedInside.has(one)); names.add(found); return found }
+  for (const hole of run.unified.holes) {
+    const fields = handedFields(hole, run, snapshot)
+    if (fields) {
+      const known = collaborators.find(one => [...fields].every(([node, field]) => one.fields.get(node)?.name === field.name))
+      if (known) known.holes.push(hole)
+      else { const [field] = fields.values(); collaborators.push({ name: free(field!.name.replace(/^[#_]+/, '')), declared: field!.parameter, holes: [hole], fields }) }
+      continue
+    }
+    const settled = hole.nodes.every(node => isSettled(node, snapshot))
+    const known = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
+    if (known) { known.holes.push(hole); continue }
+    const [node] = hole.nodes as [ts.Expression]
+    const wanted = ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
+    const type = wanted ?? checker.getBaseTypeOfLiteralType(ts.isShorthandPropertyAssignment(node.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(node.parent)!, node) : checker.getTypeAtLocation(node))
+    parameters.push({ name: free(proposedName(hole, snapshot)), type, holes: [hole], lazy: !settled && !early.has(hole), settled })
+  }
+  const [client] = collaborators[0]?.fields.keys() ?? []
+  // In the order in which the first class is handed them.
+  if (client) collaborators.sort((a, b) => a.fields.get(client)!.index - b.fields.get(client)!.index)
+  return { collaborators, parameters, names }
+}
+
+/** Fields of a class that the facade is built of, in its order. */
+export function handedFieldsOf(node: ts.ClassDeclaration, { collaborators }: FacadeParts): HandedField[] { return collaborators.map(one => one.fields.get(node)!) }
+
+function handedFields(hole: Hole, { places }: RepeatedRun, snapshot: Snapshot): Map<ts.ClassDeclaration, HandedField> | undefined {
+  const fields = new Map<ts.ClassDeclaration, HandedField>()
+  for (const [at, { node }] of places.entries()) {
+    const field = handedField(hole.nodes[at]!, node, snapshot), known = fields.get(node)
+    if (!field || (known && known.name !== field.name)) return undefined
+    if (!known) fields.set(node, field)
+  }
+  return fields
+}
+
+/** What is worked out before anything in the statements has run that it could see: there an argument of the call is as good. */
+function workedOutFirst({ places, unified }: RepeatedRun, snapshot: Snapshot): Set<Hole> {
+  const holes = new Map(unified.holes.map(hole => [hole.nodes[0] as ts.Node, hole]))
+  const first = new Set<Hole>()
+  let hasRun = false
+  const visit = (node: ts.Node, certain: boolean): void => {
+    const hole = holes.get(node)
+    if (hole) { if (certain && !hasRun) first.add(hole); return }
+    const branches = ts.isIfStatement(node) || ts.isConditionalExpression(node) || ts.isIterationStatement(node, false) || ts.isSwitchStatement(node) || ts.isTryStatement(node) || ts.isFunctionLike(node) ||
+      (ts.isBinaryExpression(node) && [ts.SyntaxKind.AmpersandAmpersandToken, ts.SyntaxKind.BarBarToken, ts.SyntaxKind.QuestionQuestionToken].includes(node.operatorToken.kind)) || ts.isOptionalChain(node)
+    for (const child of childrenOf(node)) visit(child, certain && !branches)
+    if (ts.isCallExpression(node) || ts.isAwaitExpression(node) || ts.isTaggedTemplateExpression(node) || (ts.isNewExpression(node) && !isQuietCreation(node, snapshot))) hasRun = true
+  }
+  for (const statement of places[0]!.statements) visit(statement, true)
+  return first
+}
+
+/** By what most places call it, else by what its place is called: the parameter that it is handed as, or the property. */
+function proposedName({ nodes }: Hole, { checker }: Snapshot): string {
+  const [node] = nodes as [ts.Expression], { parent } = node
+  const named = nodes.flatMap(one => (ts.isIdentifier(one) ? [one.text] : []))
+  const usual = named.find(name => named.filter(other => other === name).length * 2 > nodes.length)
+  if (usual !== undefined) return usual
+  if (ts.isPropertyAssignment(parent) && ts.isIdentifier(parent.name)) return parent.name.text
+  if (ts.isIdentifier(node)) return node.text
+  if ((ts.isCallExpression(parent) || ts.isNewExpression(parent)) && parent.arguments?.includes(node)) {
+    const declaration = checker.getResolvedSignature(parent)?.getParameters()[parent.arguments.indexOf(node)]?.valueDeclaration
+    if (declaration && ts.isParameter(declaration) && ts.isIdentifier(declaration.name) && !declaration.dotDotDotToken) return declaration.name.text
+  }
+  if (ts.isPropertyAccessExpression(node)) return node.name.text.replace(/^[#_]+/, '')
+  return 'value'
+}
+
+/** Words that are not behind a dot in the statements of the first place, but for those of what is handed in. */
+function wordsOf({ places, unified }: RepeatedRun): Set<string> {
+  const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!)), words = new Set<string>()
+  const visit = (node: ts.Node): void => {
+    if (holes.has(node)) return
+    if (ts.isIdentifier(node) && !(ts.isPropertyAccessExpression(node.parent) && node.parent.name === node) && !(ts.isPropertyAssignment(node.parent) && node.parent.name === node)) words.add(node.text)
+    ts.forEachChild(node, visit)
+  }
+  places[0]!.statements.forEach(visit)
+  return words
+}
+
+const RESERVED = new Set(['default', 'function', 'class', 'new', 'delete', 'import', 'export', 'switch', 'case', 'package', 'interface', 'private', 'public', 'static', 'enum', 'in', 'void', 'with', 'yield', 'let', 'arguments', 'eval', 'this', 'typeof', 'return', 'await'])

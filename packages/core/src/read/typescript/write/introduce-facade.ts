@@ -1,0 +1,292 @@
+import ts from 'typescript'
+import type { TextEdit } from '../../../edit/text-edit.js'
+import { applyEdits } from '../../../edit/text-edit.js'
+import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import { lowerFirst, numberedName } from '../../write/names.js'
+import { Refused } from '../../write/refused.js'
+import { memberName } from '../declarations.js'
+import { folderOf } from '../project-files.js'
+import type { Snapshot } from '../session.js'
+import { checkedStep, refusalOf } from './checked-step.js'
+import { addParameter, refuseOtherUses } from './constructor-parameter.js'
+import type { WriteContext, Written } from './context.js'
+import { importLines } from './extract-interface.js'
+import type { FacadeParts } from './facade-parts.js'
+import { facadeParts, handedFieldsOf } from './facade-parts.js'
+import { ProjectEditor, topLevelNames } from './file-editor.js'
+import type { NeededName } from './file-imports.js'
+import { fileNameFor } from './file-name.js'
+import type { HandedField } from './handed-fields.js'
+import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
+import type { CreationSite } from './injection-points.js'
+import { creationSites, lineOf } from './injection-points.js'
+import { attachedEnd } from './moving-statements.js'
+import { namesElsewhere } from './names-elsewhere.js'
+import { valueImports } from './new-file-imports.js'
+import { uniqueName } from './parameter-name.js'
+import type { RepeatedRun, RunPlace } from './repeated-runs.js'
+import { keysOf, repeatedRuns } from './repeated-runs.js'
+import { TypeWriter } from './written-type.js'
+
+/** A method that is handed more is no simpler than what it does. */
+const MOST_PARAMETERS = 8
+
+/** Longer than this a call is written with one argument on each line. */
+const LINE = 140
+
+/** Statements over a type that classes have alike and that one method could do for all of them. */
+export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSequence[] {
+  const runs = repeatedRuns(type, snapshot), keys = keysOf(runs, snapshot)
+  return runs.flatMap((run, at) => {
+    const clients = new Set(run.places.map(one => one.node))
+    // What one class repeats belongs in a method of its own.
+    if (clients.size < 2 || [...clients].some(node => ts.getDecorators(node)?.length || node.members.filter(ts.isConstructorDeclaration).length > 1)) return []
+    if (!isWorthIt(run, snapshot)) return []
+    const { name, method } = proposedNames(run, snapshot)
+    const sites = [...clients].reduce((sum, node) => sum + creationSites(node, snapshot).length, 0)
+    return [{
+      key: keys[at]!, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method,
+      edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
+    }]
+  })
+}
+
+/** A facade stands before what its clients hold or build; one that would be handed more than it keeps hides nothing. */
+function isWorthIt(run: RepeatedRun, snapshot: Snapshot): boolean {
+  const { collaborators, parameters } = facadeParts(run, snapshot)
+  if (collaborators.length === 0 && run.built.size < 2) return false
+  return parameters.length <= MOST_PARAMETERS && parameters.filter(one => one.lazy).length <= 2
+}
+
+function placeName({ node, block }: RunPlace, { declarations }: Snapshot): string {
+  return `${declarations.ownerOf(node)?.type ?? ''}.${memberName(ts.findAncestor(block, ts.isClassElement)!)}`
+}
+
+/** Types of a run, most called first. */
+function byCalls({ types, calls }: RepeatedRun): string[] {
+  const count = (type: string) => calls.filter(one => one === type).length
+  return [...types].sort((a, b) => count(b) - count(a))
+}
+
+function proposedNames(run: RepeatedRun, snapshot: Snapshot): { name: string; method: string } {
+  const [main] = byCalls(run)
+  const own = main!.slice(main!.lastIndexOf('#') + 1).split('.').at(-1)!
+  const taken = new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const called = run.places[0]!.statements.flatMap(statement => {
+    const call = ts.isExpressionStatement(statement) ? (ts.isAwaitExpression(statement.expression) ? statement.expression.expression : statement.expression) : undefined
+    if (!call || !ts.isCallExpression(call) || !ts.isPropertyAccessExpression(call.expression)) return []
+    const declaration = snapshot.checker.getSymbolAtLocation(call.expression.name)?.declarations?.[0]
+    return declaration && snapshot.declarations.ownerOf(declaration)?.type === main ? [call.expression.name.text] : []
+  })
+  const verb = called.at(-1) ?? 'use'
+  return { name: numberedName(`${own}Facade`, one => !taken.has(one)), method: verb.toLowerCase().endsWith(own.toLowerCase()) ? verb : verb + own }
+}
+
+/** A class with one method for what several classes do alike; they are handed it in the place of what only that needed. */
+export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext): Written | PlanRefusal {
+  const { snapshot, root } = context
+  const runs = repeatedRuns(plan.type, snapshot)
+  const run = runs[keysOf(runs, snapshot).indexOf(plan.sequence)]
+  if (!run) return planRefused('sequence', `No statements over ${plan.type} are alike in several places any more.`)
+  const proposed = proposedNames(run, snapshot)
+  const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
+  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[A-Za-z_$][\w$]*$/.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
+  const [first] = run.places as [RunPlace]
+  const path = snapshot.pathOf(first.node.getSourceFile())!, folder = folderOf(path)
+  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
+  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
+  const clients = [...new Set(run.places.map(one => one.node))]
+  for (const node of clients) if (topLevelNames(node.getSourceFile()).has(name)) return planRefused('name-taken', `${snapshot.pathOf(node.getSourceFile())!} has a ${name} already; choose another name.`)
+  try {
+    const parts = facadeParts(run, snapshot)
+    const editor = new ProjectEditor(snapshot, root)
+    const written = facadeText(run, parts, name, method, target, editor, context)
+    editor.create(target, written.text)
+    const statements = new Set<ts.Node>(run.places.flatMap(one => one.statements))
+    const sites = new Map(clients.map(node => [node, creationSites(node, snapshot)]))
+    refuseNested([...sites.values()].flat(), statements, snapshot)
+    const notes: string[] = []
+    for (const node of clients) {
+      refuseOtherUses(node, context)
+      const own = editor.editor(snapshot.pathOf(node.getSourceFile())!)
+      const field = uniqueName(lowerFirst(name), node, new Set(), false)
+      const held = handedFieldsOf(node, parts)
+      const creation = (at: string, given: readonly string[]) => `new ${editor.editor(at).nameFor({ name, file: target, specifier: null, typeOnly: false })}(${given.join(', ')})`
+      if (held.length === 0) {
+        addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, false, sites.get(node)!, 0, notes)
+      } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
+      for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, editor, snapshot)
+    }
+    if (run.places.slice(1).some(place => hasComment(place))) notes.push('Comments inside the statements are kept of the first place alone.')
+    for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`${one} is handed as a function, since it is worked out in between.`)
+    const outcome = checkedStep(editor, context, {
+      notes, choices: { name, method }, planned: [],
+      moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
+    })
+    return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }
+  } catch (error) { return refusalOf(error) }
+}
+
+/** Lines and imports that a client needed, and needs now. */
+function told(node: ts.ClassDeclaration, { places }: RepeatedRun, { after }: Written, snapshot: Snapshot): string {
+  const path = snapshot.pathOf(node.getSourceFile())!
+  const own = places.filter(place => place.node === node)
+  const lines = own.reduce((sum, { statements }) => sum + lineOf(statements.at(-1)!) - lineOf(statements[0]!) + 1, 0)
+  const imports = (text: string) => text.match(/^import\b/gm)?.length ?? 0
+  return `${node.name!.text}: ${lines} lines become ${own.length}; ${imports(node.getSourceFile().text)} imports become ${imports(after.textOf(path) ?? '')}.`
+}
+
+function hasComment({ statements }: RunPlace): boolean {
+  const file = statements[0]!.getSourceFile()
+  return /\/\/|\/\*/.test(file.text.slice(statements[0]!.getStart(file), statements.at(-1)!.end).replace(/(['"`])(?:\\.|(?!\1)[^\\])*\1/g, ''))
+}
+
+/** A place that builds an object must not stand in an argument of another that changes, nor in the statements that go. */
+function refuseNested(sites: readonly CreationSite[], statements: ReadonlySet<ts.Node>, snapshot: Snapshot): void {
+  const all = new Set<ts.Node>(sites)
+  for (const site of sites) {
+    if (ts.findAncestor(site.parent, one => all.has(one) || statements.has(one))) throw new Refused('nested', `${snapshot.pathOf(site.getSourceFile())!}:${lineOf(site)} builds one inside what changes too; give it a name first`)
+  }
+}
+
+/** Puts the facade in the place of what it is built of, as far as the class needs that for nothing else. */
+function handFacade(
+  node: ts.ClassDeclaration, held: readonly HandedField[], parts: FacadeParts, field: string, type: string, sites: readonly CreationSite[], statements: ReadonlySet<ts.Node>,
+  creation: (path: string, given: readonly string[]) => string, editor: ProjectEditor, { snapshot }: WriteContext
+): void {
+  const staying = new Set<ts.Node>(parts.parameters.flatMap(one => one.holes.flatMap(hole => hole.nodes)))
+  const gone = new Set(held.filter(one => isUsedOnlyIn(statements, staying, one, node, snapshot)))
+  replaceParameters(held, gone, `private readonly ${field}: ${type}`, editor.editor(snapshot.pathOf(node.getSourceFile())!))
+  const indices = held.map(one => one.index), without = new Set([...gone].map(one => one.index))
+  for (const site of sites) {
+    const path = snapshot.pathOf(site.getSourceFile())!
+    replaceArguments(site, indices, without, given => creation(path, given), editor.editor(path), snapshot)
+  }
+}
+
+/** The call that stands for the statements in one place. */
+function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, editor: ProjectEditor, snapshot: Snapshot): void {
+  const file = place.node.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!), at = run.places.indexOf(place)
+  const given = parameters.map(({ holes: [hole], lazy }) => {
+    const node = hole!.nodes[at]!, text = node.getText(file)
+    return lazy ? `() => ${ts.isObjectLiteralExpression(node) ? `(${text})` : text}` : text
+  })
+  const { indent, lineEnd, semicolons } = own.style
+  const start = place.statements[0]!.getStart(file), end = attachedEnd(place.statements.at(-1)!, file), margin = own.indentAt(start)
+  const before = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}.${method}(`
+  const short = `${before}${given.join(', ')})${semicolons ? ';' : ''}`
+  const text = short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')}${lineEnd}${margin})${semicolons ? ';' : ''}`
+  own.keepNames(text)
+  own.replace(start, end, text)
+}
+
+/** `const receipt = ` where the variable is used behind the statements. */
+function resultAt({ block, statements, node }: RunPlace, run: RepeatedRun, snapshot: Snapshot): string {
+  if (run.result === null) return ''
+  const locals = run.unified.locals[run.places.findIndex(one => one.node === node && one.statements === statements)]!
+  const symbol = [...locals].find(([, number]) => number === run.result)?.[0]
+  const declaration = symbol?.valueDeclaration
+  if (!declaration || !ts.isVariableDeclaration(declaration) || !ts.isIdentifier(declaration.name)) throw new Refused('result', `${symbol?.name ?? 'What'} is used behind the statements, and is no plain variable of theirs`)
+  const rest = block.statements.slice(block.statements.indexOf(statements.at(-1)!) + 1)
+  const isUsed = rest.some(statement => mentions(statement, symbol, snapshot))
+  const keyword = declaration.parent.flags & ts.NodeFlags.Const ? 'const' : 'let'
+  return isUsed ? `${keyword} ${declaration.name.text}${declaration.type ? `: ${declaration.type.getText()}` : ''} = ` : ''
+}
+
+function mentions(node: ts.Node, symbol: ts.Symbol, { checker }: Snapshot): boolean {
+  if (ts.isIdentifier(node) && (checker.getSymbolAtLocation(node) === symbol || (ts.isShorthandPropertyAssignment(node.parent) && checker.getShorthandAssignmentValueSymbol(node.parent) === symbol))) return true
+  return ts.forEachChild(node, child => mentions(child, symbol, { checker } as Snapshot) || undefined) === true
+}
+
+interface FacadeText {
+  readonly text: string
+  /** Where the statements begin in it, and what of the first place's file they are. */
+  readonly at: number
+  readonly start: number
+  readonly end: number
+  readonly edits: readonly TextEdit[]
+}
+
+/** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
+function facadeText(run: RepeatedRun, { collaborators, parameters, names }: FacadeParts, name: string, method: string, target: string, editor: ProjectEditor, { snapshot }: WriteContext): FacadeText {
+  const [first] = run.places as [RunPlace], file = first.node.getSourceFile(), path = snapshot.pathOf(file)!
+  const { style } = editor.editor(path), { lineEnd, indent, semicolons } = style
+  const end = semicolons ? ';' : ''
+  const write = new TypeWriter(snapshot, editor, first.node, false)
+  const values = new Map<string, Omit<NeededName, 'typeOnly'>>()
+  const nameFor = (needed: NeededName): string => {
+    if (needed.typeOnly) { write.needed.push({ name: needed, local: needed.name }); return needed.name }
+    const local = needed.name === 'default' ? 'Default' : needed.name
+    const known = values.get(local)
+    if (known && (known.file !== needed.file || known.specifier !== needed.specifier)) throw new Refused('name-taken', `Two different things are called ${local}`)
+    values.set(local, needed)
+    return local
+  }
+  const holes = new Map<ts.Node, string>()
+  for (const { name: own, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, `this.${own}`)
+  for (const { name: own, holes: list, lazy } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${own}()` : own)
+  const edits: TextEdit[] = [...namesElsewhere(first.statements, new Set(holes.keys()), snapshot, editor, { nameFor })]
+  for (const [node, text] of holes) {
+    const { parent } = node
+    const key = ts.isShorthandPropertyAssignment(parent) && node.getText(file) !== text ? `${node.getText(file)}: ` : ''
+    // `{ flight: flight }` is `{ flight }`.
+    const whole = ts.isPropertyAssignment(parent) && parent.initializer === node && parent.name.getText(file) === text ? parent : node
+    edits.push({ start: whole.getStart(file), end: whole.end, text: key + text })
+  }
+  const start = first.statements[0]!.getStart(file), stop = attachedEnd(first.statements.at(-1)!, file)
+  const margin = editor.editor(path).indentAt(start)
+  edits.push(...indentation(first, edits, start, stop, margin, indent + indent))
+  const body = applyEdits(file.text.slice(start, stop), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+
+  const handed = collaborators.map(one => `private readonly ${one.name}: ${write.source(one.declared.type!)}`)
+  const taken = parameters.map(one => `${one.name}: ${one.lazy ? '() => ' : ''}${parenthesized(write.inferred(one.type), one.lazy)}`)
+  const result = resultType(run, snapshot)
+  const returns = result === null ? 'void' : write.inferred(result.type)
+  const head = `${run.waits ? 'async ' : ''}${method}(${taken.join(', ')}): ${run.waits ? `Promise<${returns}>` : returns} {`
+  const heads = head.length + indent.length <= LINE ? indent + head
+    : [`${indent}${run.waits ? 'async ' : ''}${method}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${run.waits ? `Promise<${returns}>` : returns} {`].join(lineEnd)
+  const opening = [
+    `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} do alike, behind one call. */`, `export class ${name} {`,
+    ...(handed.length > 0 ? [constructorLine(handed, indent, lineEnd), ''] : []), heads, ''
+  ].join(lineEnd)
+  const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
+  const whole = opening + indent + indent + body + closing
+  const wanted = write.needed.filter(({ local }, at, all) => !values.has(local) && all.findIndex(other => other.local === local) === at)
+  for (const { local, name: { name: exported, file: from } } of write.needed) {
+    const value = values.get(local)
+    if (value && (value.file !== from || value.name !== exported) && from !== null) throw new Refused('name-taken', `Two different things are called ${local}`)
+  }
+  for (const local of [...values.keys(), ...wanted.map(one => one.local)]) if (local === name || names.has(local)) throw new Refused('name-taken', `${local} is already the name of something else; choose another`)
+  const imports = (valueImports(values, editor, target, style) + importLines({ needed: wanted }, editor, target, style, whole).trimEnd()).trimEnd()
+  const lead = imports === '' ? '' : imports + lineEnd + lineEnd
+  return { text: lead + whole, at: lead.length + opening.length + indent.length * 2, start, end: stop, edits }
+}
+
+function constructorLine(handed: readonly string[], indent: string, lineEnd: string): string {
+  const line = `${indent}constructor(${handed.join(', ')}) {}`
+  return line.length <= LINE ? line : [`${indent}constructor(`, ...handed.map((one, at) => `${indent}${indent}${one}${at < handed.length - 1 ? ',' : ''}`), `${indent}) {}`].join(lineEnd)
+}
+
+function parenthesized(type: string, lazy: boolean): string { return lazy && /=>|\bnew\b/.test(type) ? `(${type})` : type }
+
+function resultType({ result, unified, places }: RepeatedRun, { checker }: Snapshot): { name: string; type: ts.Type } | null {
+  const symbol = result === null ? undefined : [...unified.locals[0]!].find(([, number]) => number === result)?.[0]
+  return symbol ? { name: symbol.name, type: checker.getTypeOfSymbolAtLocation(symbol, places[0]!.node) } : null
+}
+
+/** Edits that give the lines behind the first the margin of a method; lines inside of texts stay. */
+function indentation({ statements }: RunPlace, replaced: readonly TextEdit[], start: number, end: number, from: string, to: string): TextEdit[] {
+  const file = statements[0]!.getSourceFile(), edits: TextEdit[] = []
+  const texts: { start: number; end: number }[] = []
+  const visit = (node: ts.Node): void => {
+    if (ts.isTemplateLiteralToken(node) || ts.isStringLiteral(node)) texts.push({ start: node.getStart(file), end: node.end })
+    ts.forEachChild(node, visit)
+  }
+  statements.forEach(visit)
+  for (let at = file.text.indexOf('\n', start); at >= 0 && at < end; at = file.text.indexOf('\n', at + 1)) {
+    const line = at + 1
+    if (file.text.startsWith(from, line) && ![...texts, ...replaced].some(one => one.start < line && line <= one.end) && !/^[ \t]*\r?\n/.test(file.text.slice(line))) edits.push({ start: line, end: line + from.length, text: to })
+  }
+  return edits
+}

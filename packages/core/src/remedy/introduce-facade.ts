@@ -1,0 +1,48 @@
+import type { LanguageWriter, RepeatedSequence } from '../model/plan.js'
+import { planRefused } from '../model/plan.js'
+import type { Survey } from '../survey.js'
+import type { Remedy } from './remedy.js'
+
+/** One method of a class of its own for what several classes do alike over a group of classes. */
+export const introduceFacadeRemedy: Remedy = {
+  name: 'introduce-facade',
+  title: 'Introduce facade',
+  moves: true,
+
+  offers(index, survey, writer) {
+    const type = survey.model.types[index]!
+    if (type.test || type.inert || type.kind === 'functions') return []
+    return writer.repeatedSequences(type.id).map(one => ({
+      id: `introduce-facade:${type.id}:${one.key}`, remedy: 'introduce-facade', subject: type.id,
+      title: `${one.name}: one call for what ${placesOf(one)} do alike over ${one.types.map(id => nameOf(survey, id)).join(', ')}`, edits: one.edits, files: one.files
+    }))
+  },
+
+  choices(subject, detail, survey, writer) {
+    const proposed = sequenceOf(subject, detail, writer)
+    return [
+      { name: 'name', label: 'Name of the class', kind: 'text', value: proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'method', label: 'Name of its method', kind: 'text', value: proposed?.method ?? '', help: proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] }
+    ]
+  },
+
+  plan(subject, detail, choices, _survey, writer) {
+    const found = sequenceOf(subject, detail, writer)
+    if (!found) return planRefused('sequence', 'No statements over it are alike in several classes any more.')
+    return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null })
+  }
+}
+
+/** The sequence of a key; without one, that which saves most. */
+function sequenceOf(type: string, key: string, writer: LanguageWriter): RepeatedSequence | undefined {
+  const all = writer.repeatedSequences(type)
+  return key === '' ? all[0] : all.find(one => one.key === key)
+}
+
+/** `PassageDesk.settle and TollWindow.sellReturn`. */
+function placesOf({ places }: RepeatedSequence): string {
+  const names = [...new Set(places)].map(place => place.slice(Math.max(place.lastIndexOf('#'), place.lastIndexOf('.', place.lastIndexOf('.') - 1)) + 1))
+  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
+}
+
+function nameOf({ model }: Survey, id: string): string { return model.types[model.typeIndex.get(id)!]?.name ?? id }
