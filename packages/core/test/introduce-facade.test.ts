@@ -174,7 +174,6 @@ function run(files: Files): unknown {
     const exports: Record<string, unknown> = {}
     modules.set(path, exports)
     const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
-    // eslint-disable-next-line @typescript-eslint/no-implied-eval -- the text is made here
     const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
     body(exports, from => load(`${from.slice(2)}.ts`))
     return exports

@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import { differentOrder } from '../../write/argument-order.js'
 import { Refused } from '../../write/refused.js'
 import { removeLines } from '../../write/removed-lines.js'
 import type { Snapshot } from '../session.js'
@@ -102,13 +103,8 @@ export function replaceArguments(site: CreationSite, indices: readonly number[],
   const last = Math.max(...indices)
   if (!list || list.length <= last) throw new Refused('arguments', `${place} passes fewer arguments than the constructor has`)
   if (list.some((argument, at) => ts.isSpreadElement(argument) && at <= last)) throw new Refused('spread', `${place} passes its arguments with a spread`)
-  const quiet = (one: ts.Expression) => isSettled(one, snapshot) || isSimple(one)
-  const twice = indices.find(index => !gone.has(index) && !quiet(list[index]!))
-  if (twice !== undefined) throw new Refused('order', `${place} would work out an argument twice; give it a name first`)
-  // What is worked out earlier than before must not notice it, nor what it now comes before.
-  const first = Math.min(...indices), now = [...indices, ...list.map((_, at) => at).filter(at => at > first && !gone.has(at))]
-  const swapped = now.some((one, at) => now.slice(at + 1).some(other => other < one && !isSettled(list[one]!, snapshot) && !isSettled(list[other]!, snapshot) && !(isSimple(list[one]!) && isSimple(list[other]!))))
-  if (swapped) throw new Refused('order', `${place} works out arguments in an order that would change; give them names first`)
+  const different = differentOrder(list.map(one => ({ settled: isSettled(one, snapshot), simple: isSimple(one) })), indices, gone)
+  if (different) throw new Refused('order', different === 'twice' ? `${place} would work out an argument twice; give it a name first` : `${place} works out arguments in an order that would change; give them names first`)
   const text = written(indices.map(index => list[index]!.getText()))
   own.keepNames(text)
   editList(list, [...indices].sort((a, b) => a - b), gone, text, own)

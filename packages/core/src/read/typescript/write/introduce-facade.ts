@@ -5,7 +5,7 @@ import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../.
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
-import { memberName } from '../declarations.js'
+import { byCalls } from '../../write/repeated-runs.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
@@ -26,7 +26,7 @@ import { namesElsewhere } from './names-elsewhere.js'
 import { valueImports } from './new-file-imports.js'
 import { uniqueName } from './parameter-name.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
-import { keysOf, repeatedRuns } from './repeated-runs.js'
+import { placeName, repeatedRuns, runKeys } from './repeated-runs.js'
 import { TypeWriter } from './written-type.js'
 
 /** A method that is handed more is no simpler than what it does. */
@@ -37,7 +37,7 @@ const LINE = 140
 
 /** Statements over a type that classes have alike and that one method could do for all of them. */
 export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSequence[] {
-  const runs = repeatedRuns(type, snapshot), keys = keysOf(runs, snapshot)
+  const runs = repeatedRuns(type, snapshot), keys = runKeys(runs, snapshot)
   return runs.flatMap((run, at) => {
     const clients = new Set(run.places.map(one => one.node))
     // What one class repeats belongs in a method of its own.
@@ -59,16 +59,6 @@ function isWorthIt(run: RepeatedRun, snapshot: Snapshot): boolean {
   return parameters.length <= MOST_PARAMETERS && parameters.filter(one => one.lazy).length <= 2
 }
 
-function placeName({ node, block }: RunPlace, { declarations }: Snapshot): string {
-  return `${declarations.ownerOf(node)?.type ?? ''}.${memberName(ts.findAncestor(block, ts.isClassElement)!)}`
-}
-
-/** Types of a run, most called first. */
-function byCalls({ types, calls }: RepeatedRun): string[] {
-  const count = (type: string) => calls.filter(one => one === type).length
-  return [...types].sort((a, b) => count(b) - count(a))
-}
-
 function proposedNames(run: RepeatedRun, snapshot: Snapshot): { name: string; method: string } {
   const [main] = byCalls(run)
   const own = main!.slice(main!.lastIndexOf('#') + 1).split('.').at(-1)!
@@ -87,7 +77,7 @@ function proposedNames(run: RepeatedRun, snapshot: Snapshot): { name: string; me
 export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
   const runs = repeatedRuns(plan.type, snapshot)
-  const run = runs[keysOf(runs, snapshot).indexOf(plan.sequence)]
+  const run = runs[runKeys(runs, snapshot).indexOf(plan.sequence)]
   if (!run) return planRefused('sequence', `No statements over ${plan.type} are alike in several places any more.`)
   const proposed = proposedNames(run, snapshot)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method

@@ -1,0 +1,113 @@
+/** A statement of a block, and the types that it calls. `block`: the same object for all statements of one. */
+export interface RunAnchor<Block, Statement> {
+  readonly block: Block
+  readonly statements: readonly Statement[]
+  readonly at: number
+  readonly types: ReadonlySet<string>
+}
+
+/** What statements call and build. */
+export interface Called {
+  /** Ids of the project's types, in the order in which they come. */
+  readonly types: readonly string[]
+  /** The type of each call, in order. */
+  readonly calls: readonly string[]
+  readonly built: ReadonlySet<string>
+}
+
+/** What a language knows of statements. */
+export interface RunLanguage<Statement, Unified> {
+  /** What is alike in several runs of statements, or undefined where they differ in more than can be handed in. */
+  unify(runs: readonly (readonly Statement[])[]): Unified | undefined
+  /** `unified`: what differs is left out. */
+  called(statements: readonly Statement[], unified?: Unified): Called
+}
+
+/** The same statements in several blocks, but for what can be handed in. */
+export interface Repeated<Block, Statement, Unified> extends Called {
+  readonly places: readonly { readonly block: Block; readonly statements: readonly Statement[] }[]
+  readonly unified: Unified
+}
+
+/** So many places, types and calls make a run worth one call; so many places are looked at. */
+const PLACES = 2, TYPES = 2, CALLS = 3, MOST = 60
+
+/**
+ * Runs of statements that several blocks have alike and in which a type is called or built, those first that save most; none has a
+ * statement in common with a better one. Quadratic in the anchors, of which at most `MOST` are looked at. `fits`: whether a run can be used.
+ */
+export function findRepeated<Block, Statement, Unified, Run extends Repeated<Block, Statement, Unified>>(
+  type: string, all: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>, fits: (run: Repeated<Block, Statement, Unified>) => Run | undefined
+): Run[] {
+  const anchors = all.filter(one => one.types.has(type)).slice(0, MOST)
+  const numbers = new Map<Statement, number>()
+  const numberOf = (statement: Statement) => { const known = numbers.get(statement) ?? numbers.size; numbers.set(statement, known); return known }
+  const runs = new Map<string, Run>()
+  anchors.forEach((first, index) => {
+    const ranges = new Map<string, { from: number; to: number }>()
+    for (const other of anchors.slice(index + 1)) {
+      const range = longest(first, other, language)
+      if (range) ranges.set(`${range.from} ${range.to}`, range)
+    }
+    for (const { from, to } of ranges.values()) {
+      const run = runOf(first, from, to, anchors, language)
+      const usable = run?.types.includes(type) ? fits(run) : undefined
+      if (usable) runs.set(usable.places.map(({ statements }) => `${numberOf(statements[0]!)}-${statements.length}`).join('+'), usable)
+    }
+  })
+  const saved = ({ places }: Run) => places.length * places[0]!.statements.length
+  const overlap = (a: Run, b: Run) => { const mine = new Set(a.places.flatMap(one => one.statements)); return b.places.some(one => one.statements.some(statement => mine.has(statement))) }
+  return [...runs.values()].sort((a, b) => saved(b) - saved(a)).filter((run, at, sorted) => !sorted.slice(0, at).some(better => overlap(better, run)))
+}
+
+/** How far around two places the statements are alike, counted from the first one's. */
+function longest<Block, Statement, Unified>(first: RunAnchor<Block, Statement>, other: RunAnchor<Block, Statement>, language: RunLanguage<Statement, Unified>): { from: number; to: number } | undefined {
+  const a = first.statements, b = other.statements, shift = other.at - first.at
+  const alike = (from: number, to: number) => from >= 0 && to <= a.length && from + shift >= 0 && to + shift <= b.length &&
+    language.unify([a.slice(from, to), b.slice(from + shift, to + shift)]) !== undefined
+  let from = first.at, to = first.at + 1
+  if (!alike(from, to)) return undefined
+  while (alike(from - 1, to)) from--
+  while (alike(from, to + 1)) to++
+  // Two places of one block must not run into each other.
+  return first.block === other.block && Math.abs(shift) < to - from ? undefined : { from, to }
+}
+
+function runOf<Block, Statement, Unified>(
+  first: RunAnchor<Block, Statement>, from: number, to: number, anchors: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>
+): Repeated<Block, Statement, Unified> | undefined {
+  // What stands at either end and calls nothing of the project's stays where it is.
+  const calls = (at: number) => language.called([first.statements[at]!]).calls.length > 0
+  while (from < to && !calls(from)) from++
+  while (to > from && !calls(to - 1)) to--
+  const statements = first.statements.slice(from, to), lead = first.at - from
+  if (statements.length < 2) return undefined
+  const places = [{ block: first.block, statements }], used = new Set(statements)
+  for (const { block, statements: others, at } of anchors) {
+    const list = others.slice(Math.max(0, at - lead), at - lead + statements.length)
+    if (at - lead < 0 || list.length < statements.length || list.some(one => used.has(one))) continue
+    if (!language.unify([...places.map(one => one.statements), list])) continue
+    places.push({ block, statements: list })
+    for (const one of list) used.add(one)
+  }
+  const unified = places.length < PLACES ? undefined : language.unify(places.map(one => one.statements))
+  if (!unified) return undefined
+  const called = language.called(statements, unified)
+  return called.types.length < TYPES || called.calls.length < CALLS ? undefined : { ...called, places, unified }
+}
+
+/** Types of a run, most called first. */
+export function byCalls({ types, calls }: Called): string[] {
+  const count = (type: string) => calls.filter(one => one === type).length
+  return [...types].sort((a, b) => count(b) - count(a))
+}
+
+/** Names of runs by the method that the first place of each stands in: they stay the same while code around them changes. */
+export function keysOf(methods: readonly string[]): string[] {
+  const counts = new Map<string, number>()
+  return methods.map(name => {
+    const count = (counts.get(name) ?? 0) + 1
+    counts.set(name, count)
+    return count === 1 ? name : `${name}:${count}`
+  })
+}
