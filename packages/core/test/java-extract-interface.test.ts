@@ -138,6 +138,12 @@ public interface LedgerPort {
     expect(text('a/Use.java')).toContain('LedgerPort ledger = new Ledger();')
   })
 
+  it('keeps what it is compared with, where its own method reads more of it than the interface has', () => {
+    const { text } = applyJava({ 'a/Tide.java': 'package a;\n\npublic class Tide extends Number implements Comparable<Tide> {\n    private int value;\n    public int get() { return value; }\n    public int compareTo(final Tide other) { return Integer.compare(this.value, other.value); }\n    public int intValue() { return value; }\n    public long longValue() { return value; }\n    public float floatValue() { return value; }\n    public double doubleValue() { return value; }\n}\n' }, 'extract', 'a.Tide')
+    expect(text('a/Tide.java')).toContain('public class Tide extends Number implements Comparable<Tide>, TidePort {')
+    expect(text('a/TidePort.java')).toContain('int compareTo(Tide other);')
+  })
+
   it('refuses names that are taken or can be none, and classes without anything to show', () => {
     const files = { 'a/Ledger.java': LEDGER.replace('package moor.office;', 'package a;'), 'a/Dull.java': 'package a;\nclass Dull { void quiet() { } }\n' }
     expect(applyJava(files, 'extract', 'a.Ledger', { name: 'Dull' }).refused).toBe('file-exists')

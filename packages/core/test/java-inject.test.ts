@@ -164,6 +164,15 @@ describe('inject in Java', () => {
     expect(generic.refused).toBe('generic')
   })
 
+  it('leaves a shared instance where it is handed to this(...), before there is an object to hold it', () => {
+    const { text } = applyJava({
+      'a/Motor.java': MOTOR.replace('private int turns;', 'public static final Motor SHARED = new Motor();\n    private int turns;'),
+      'a/Gate.java': 'package a;\n\npublic class Gate {\n    private final Motor motor;\n    public Gate() { this(Motor.SHARED); }\n    public Gate(Motor motor) { this.motor = motor; }\n    void go() { Motor.SHARED.turn(); motor.turn(); }\n}\n'
+    }, 'inject', 'a.Gate', { point: 'a.Motor.SHARED' })
+    expect(text('a/Gate.java')).toContain('public Gate() { this(Motor.SHARED, Motor.SHARED); }')
+    expect(text('a/Gate.java')).toMatch(/void go\(\) \{ motor\d?\.turn\(\); motor\.turn\(\); \}/)
+  })
+
   it('offers neither records, exceptions and private parts, nor what is handed to this(...)', () => {
     const { writer } = applyJava({
       'a/Motor.java': MOTOR,

@@ -36,7 +36,7 @@ const PLACES = 2, TYPES = 2, CALLS = 3, MOST = 60
  * Runs of statements that several blocks have alike and in which a type is called or built, those first that save most; none has a
  * statement in common with a better one. Quadratic in the anchors, of which at most `MOST` are looked at. `fits`: whether a run can be used.
  */
-export function findRepeated<Block, Statement, Unified, Run extends Repeated<Block, Statement, Unified>>(
+export function findRepeated<Block, Statement, Unified, Run extends Called & { readonly places: readonly { readonly statements: readonly Statement[] }[] }>(
   type: string, all: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>, fits: (run: Repeated<Block, Statement, Unified>) => Run | undefined
 ): Run[] {
   const anchors = all.filter(one => one.types.has(type)).slice(0, MOST)

@@ -135,11 +135,17 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
   }
   for (const [node, one] of overridesIn(now, after)) {
     const was = earlierAt.get(now.java.tree.start(node))
-    const lost = was?.overridden.find(key => !stillOverridden(key, one.overridden, planned))
+    const lost = was?.overridden.find(key => !one.overridden.includes(key) && (isStillThere(key, one.method, after) || !stillOverridden(key, one.overridden, planned)))
     if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
     if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
   }
   return flaws
+}
+
+/** Whether a class still inherits a method that it would have to override: then another one cannot stand for it. */
+function isStillThere(key: string, { owner, name, arity }: MethodSymbol, { program }: BoundProgram): boolean {
+  const id = key.slice(0, key.lastIndexOf('.'))
+  return [...program.hierarchy.ancestorsOf(owner)].some(ancestor => ancestor !== owner && steadyId(ancestor) === id && ancestor.own(name).some(other => other instanceof MethodSymbol && other.arity === arity && !other.isStatic))
 }
 
 function isPlanned(plan: PlannedRebinding, from: string, into: string): boolean {

@@ -76,7 +76,7 @@ export function findJavaInjectionPoints(symbol: ClassSymbol, { bound }: JavaWrit
         fetches.set(fetched, entry)
       }
       const field = isStatic ? undefined : sharedInstance(at, file, symbol, bound) ?? replaceableStatic(at, file, symbol)
-      if (field) {
+      if (field && placeOf(tree, at, declared.body).inConstructorCall !== 'this') {
         const entry = instances.get(field) ?? { nodes: [], member: memberName }
         entry.nodes.push(at)
         instances.set(field, entry)

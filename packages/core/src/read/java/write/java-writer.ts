@@ -13,6 +13,7 @@ import { implementJavaInterface, methodsToImplement } from './implement-interfac
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
+import { introduceJavaFacade, javaRepeatedSequences } from './introduce-facade.js'
 import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { movableJavaMembers, moveJavaMember } from './move-member.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
@@ -112,9 +113,9 @@ export class JavaWriter implements LanguageWriter {
 
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
 
-  repeatedSequences(_type: string): readonly RepeatedSequence[] { return [] }
+  repeatedSequences(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? javaRepeatedSequences(type, this.context) : [] }
 
-  introduceFacade(_plan: IntroduceFacadePlan): StepOutcome { return planRefused('language', 'Facades are not there for Java yet.') }
+  introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.take(plan.type, () => introduceJavaFacade(plan, this.context)) }
 
   movableMembers(type: string): readonly MovableMember[] {
     const symbol = this.bound.classById(type)

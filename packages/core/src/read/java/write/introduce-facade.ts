@@ -1,0 +1,225 @@
+import type { TextEdit } from '../../../edit/text-edit.js'
+import { applyEdits } from '../../../edit/text-edit.js'
+import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import { ClassSymbol, FieldSymbol, MethodSymbol } from '../../binding/symbols.js'
+import type { Type } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { lowerFirst, numberedName } from '../../write/names.js'
+import { Refused } from '../../write/refused.js'
+import { byCalls } from '../../write/repeated-runs.js'
+import type { BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
+import type { LocalSymbol } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { checkedJavaStep } from './checked-step.js'
+import { refuseOtherUses } from './constructor-parameter.js'
+import type { JavaWriteContext, JavaWritten } from './context.js'
+import { creationSites } from './creation-sites.js'
+import { licence, RESERVED } from './extract-interface.js'
+import type { FacadeParts } from './facade-parts.js'
+import { facadeParts, SUPPLIERS } from './facade-parts.js'
+import { handledEverywhere, handledExceptions } from './handled-exceptions.js'
+import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
+import type { FileNames } from './java-editor.js'
+import { JavaEditor, NewJavaFile } from './java-editor.js'
+import { refuseUnseen } from './portable.js'
+import { freeName } from './provision.js'
+import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
+import { javaRepeatedRuns, javaRunKeys, placeName } from './repeated-runs.js'
+import { typeText } from './type-text.js'
+
+/** A method that is handed more is no simpler than what it does. */
+const MOST_PARAMETERS = 8
+
+/** Longer than this a call is written with one argument on each line. */
+const LINE = 140
+
+/** Statements over a type that classes have alike and that one method could do for all of them. */
+export function javaRepeatedSequences(type: string, context: JavaWriteContext): RepeatedSequence[] {
+  const runs = javaRepeatedRuns(type, context), keys = javaRunKeys(runs)
+  return runs.flatMap((run, at) => {
+    const clients = [...new Set(run.places.map(one => one.owner))]
+    const parts = facadeParts(run, context.bound)
+    // What one class repeats belongs in a method of its own; what classes are not handed cannot be taken from them.
+    if (clients.length < 2 || !parts || parts.collaborators.length === 0 || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return []
+    const sites = clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0)
+    return [{
+      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...proposedNames(run, context),
+      edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
+    }]
+  })
+}
+
+function constructorOf(owner: ClassSymbol, { collaborators }: FacadeParts, { bound }: JavaWriteContext): MethodSymbol {
+  const { file } = bound.program.declarations.get(owner)!
+  return bound.program.methodAt(file, collaborators[0]!.fields.get(owner)!.constructor)!
+}
+
+function proposedNames(run: JavaRepeatedRun, { bound, state }: JavaWriteContext): { name: string; method: string } {
+  const [main] = byCalls(run), own = bound.classById(main!)!.name
+  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const called = run.places[0]!.statements.flatMap(({ file, node }) => {
+    const { tree } = file, call = tree.kind(node) === Kind.ExpressionStatement ? tree.first(node) : NONE
+    const method = call !== NONE && tree.kind(call) === Kind.MethodInvocation ? file.meaning(tree.child(call, Field.Name)) : undefined
+    return method instanceof MethodSymbol && method.owner.id === main ? [method.name] : []
+  })
+  const verb = called.at(-1) ?? 'use'
+  return { name: numberedName(`${own}Facade`, one => !taken.has(one)), method: verb.toLowerCase().endsWith(own.toLowerCase()) ? verb : verb + own }
+}
+
+/** A class with one method for what several classes do alike; they are handed it in the place of what only that needed. */
+export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWriteContext): JavaWritten | PlanRefusal {
+  const { bound, state, language } = context
+  const runs = javaRepeatedRuns(plan.type, context)
+  const run = runs[javaRunKeys(runs).indexOf(plan.sequence)], parts = run && facadeParts(run, bound)
+  if (!run || !parts || parts.collaborators.length === 0) return planRefused('sequence', `No statements over ${plan.type} are alike in several classes that are handed what they need for them.`)
+  const proposed = proposedNames(run, context)
+  const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
+  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
+  const [first] = run.places as [JavaRunPlace], { packageName } = first.owner
+  const target = `${first.file.path.slice(0, first.file.path.lastIndexOf('/') + 1)}${name}.java`
+  if (bound.program.packages.get(packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside ${first.owner.name}; choose another name.`)
+
+  const editor = new JavaEditor(bound)
+  editor.create(target, facadeText(run, parts, name, method, context))
+  const clients = [...new Set(run.places.map(one => one.owner))], statements = new Map<string, Set<Node>>()
+  for (const { file, statements: list } of run.places) { const nodes = statements.get(file.path) ?? new Set<Node>(); for (const { node } of list) nodes.add(node); statements.set(file.path, nodes) }
+  const sites = new Map(clients.map(owner => [owner, creationSites(constructorOf(owner, parts, context), context)]))
+  refuseNested([...sites.values()].flat(), statements)
+  for (const owner of clients) {
+    refuseOtherUses(owner, context)
+    const { file } = run.places.find(one => one.owner === owner)!, { tree } = file
+    const own = editor.file(file.path), held = parts.collaborators.map(one => one.fields.get(owner)!)
+    const declared = bound.program.declarations.get(owner)!
+    const field = freeName(lowerFirst(name), file, declared.node, new Set())
+    const staying = new Set(run.places.flatMap((place, at) => (place.file === file ? parts.parameters.flatMap(one => one.holes.map(hole => hole.nodes[at]!)) : [])))
+    const gone = new Set(held.filter(one => isUsedOnlyIn(statements.get(file.path)!, staying, one, file)))
+    const type = own.byName(packageName, name)
+    replaceParameters(held, gone, { parameter: `${type} ${field}`, field: `private final ${type} ${field};`, assignment: `this.${field} = ${field};` }, file, own)
+    for (const site of sites.get(owner)!) {
+      const at = editor.file(site.file.path)
+      replaceArguments(site, held.map(one => one.index), new Set([...gone].map(one => one.index)), given => `new ${at.byName(packageName, name)}(${given.join(', ')})`, at, bound)
+    }
+    for (const [at, place] of run.places.entries()) if (place.owner === owner) {
+      const given = parts.parameters.map(({ holes: [hole], lazy }) => { const text = tree.textOf(hole!.nodes[at]!); return lazy ? `() -> ${text}` : text })
+      const start = tree.start(place.statements[0]!.node), margin = own.indentAt(start), { lineEnd, indent } = own.style
+      const before = `${resultAt(place, at, run)}${field}.${method}(`, short = `${before}${given.join(', ')});`
+      own.replace(start, tree.end(place.statements.at(-1)!.node), short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')});`)
+    }
+  }
+  const outcome = checkedJavaStep(editor, context, {
+    notes: [
+      ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
+      ...parts.parameters.filter(one => one.lazy).map(one => `${one.name} is handed as a function, since it is worked out in between.`)
+    ],
+    choices: { name, method }, planned: clients.map(owner => ({ types: new Set([owner.id]), to: owner.id }))
+  })
+  return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(owner => told(owner, run, outcome)), ...outcome.step.notes] } }
+}
+
+/** Lines and imports that a client needed, and needs now. */
+function told(owner: ClassSymbol, { places }: JavaRepeatedRun, { step }: JavaWritten): string {
+  const own = places.filter(place => place.owner === owner), { path, tree } = own[0]!.file
+  const lines = own.reduce((sum, { statements }) => sum + tree.text.slice(tree.start(statements[0]!.node), tree.end(statements.at(-1)!.node)).split('\n').length, 0)
+  const imports = (text: string) => text.match(/^import\b/gm)?.length ?? 0
+  return `${owner.name}: ${lines} lines become ${own.length}; ${imports(tree.text)} imports become ${imports(step.changes.find(change => change.path === path)?.after ?? '')}.`
+}
+
+/** A place that builds an object must not stand in an argument of another that changes, nor in the statements that go. */
+function refuseNested(sites: readonly { readonly file: { readonly path: string; readonly tree: JavaRunPlace['file']['tree'] }; readonly node: Node }[], statements: ReadonlyMap<string, ReadonlySet<Node>>): void {
+  for (const { file: { path, tree }, node } of sites) {
+    for (let at = parentOf(tree, node); at >= 0; at = parentOf(tree, at)) {
+      if (statements.get(path)?.has(at) || sites.some(other => other.file.path === path && other.node === at)) throw new Refused('nested', `${path}:${tree.text.slice(0, tree.start(node)).split('\n').length} builds one inside what changes too; give it a name first`)
+    }
+  }
+}
+
+/** `Receipt receipt = ` where the variable is used behind the statements. */
+function resultAt({ file, block, statements }: JavaRunPlace, place: number, { result, unified }: JavaRepeatedRun): string {
+  if (result === null) return ''
+  const { tree } = file
+  const local = [...unified.locals[place]!].find(([, number]) => number === result)?.[0]
+  const declaration = local && declarationOf(local, tree)
+  if (!local || declaration === undefined) throw new Refused('result', `${local?.name ?? 'What'} is used behind the statements, and is no plain variable of theirs`)
+  for (let at = tree.after(statements.at(-1)!.node); at < tree.after(block); at += 5) {
+    if (file.meaning(at) === local) return `${tree.text.slice(tree.start(declaration), tree.start(tree.child(declaration, Field.Declarator) === NONE ? tree.childOf(declaration, Kind.VariableDeclarator) : tree.child(declaration, Field.Declarator)))}${local.name} = `
+  }
+  return ''
+}
+
+/** The statement that declares a variable, if it declares that one alone. */
+function declarationOf(local: LocalSymbol, tree: JavaRunPlace['file']['tree']): Node | undefined {
+  for (let at = local.node; at >= 0; at = parentOf(tree, at)) {
+    if (tree.kind(at) === Kind.LocalVariableDeclaration) return tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).length === 1 ? at : undefined
+    if (tree.kind(at) === Kind.Block) return undefined
+  }
+  return undefined
+}
+
+/** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
+function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeParts, name: string, method: string, { bound }: JavaWriteContext): string {
+  const [first] = run.places as [JavaRunPlace], { file, owner } = first, { tree } = file
+  const names = new NewJavaFile(owner.packageName, new Set([name]), bound)
+  const { lineEnd, indent } = new JavaEditor(bound).file(file.path).style
+  const type = (one: Type) => { if (one.tag === 'class' && one.symbol.name === name) throw new Refused('name-taken', `${name} is already the name of something else; choose another`); return typeText(one, names) }
+  const boxed = (one: Type) => { if (one.tag === 'primitive') throw new Refused('type', `What is worked out in between is a ${one.name}, for which there is no interface`); return type(one) }
+  const supplier = (one: Type) => { const known = one.tag === 'primitive' ? SUPPLIERS.get(one.name) : undefined; return known ? names.byName('java.util.function', known.type) : `${names.byName('java.util.function', 'Supplier')}<${boxed(one)}>` }
+
+  const holes = new Map<Node, string>()
+  for (const { name: own, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, own)
+  for (const { name: own, holes: list, lazy, type: of } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${own}.${(of.tag === 'primitive' ? SUPPLIERS.get(of.name)?.get : undefined) ?? 'get'}()` : own)
+  const edits: TextEdit[] = []
+  const start = tree.start(first.statements[0]!.node), end = tree.end(first.statements.at(-1)!.node)
+  for (const { node } of first.statements) for (let at = node; at < tree.after(node); at += 5) {
+    const hole = holes.get(at)
+    if (hole !== undefined) { edits.push({ start: tree.start(at), end: tree.end(at), text: hole }); at = tree.after(at) - 5; continue }
+    edits.push(...renamed(at, first, names))
+  }
+  const margin = /^[ \t]*/.exec(tree.text.slice(tree.text.lastIndexOf('\n', start - 1) + 1, start))![0]
+  for (let at = tree.text.indexOf('\n', start); at >= 0 && at < end; at = tree.text.indexOf('\n', at + 1)) {
+    const line = at + 1
+    if (tree.text.startsWith(margin, line) && !edits.some(edit => edit.start < line && line <= edit.end) && !isInsideText(line, first)) edits.push({ start: line, end: line + margin.length, text: indent + indent })
+  }
+  const body = applyEdits(tree.text.slice(start, end), edits.sort((a, b) => a.start - b.start).map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+
+  const result = run.result === null ? undefined : [...run.unified.locals[0]!].find(([, number]) => number === run.result)?.[0]
+  const thrown = thrownBy(run, bound).map(one => names.nameOf(one))
+  const handed = collaborators.map(one => `${type(one.type)} ${one.name}`)
+  const taken = parameters.map(one => `${one.lazy ? supplier(one.type) : type(one.type)} ${one.name}`)
+  const head = `${indent}public ${result ? type(result.type) : 'void'} ${method}(${taken.join(', ')})${thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''} {`
+  const code = [
+    `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, behind one call. */`, `public class ${name} {`,
+    ...handed.map(one => `${indent}private final ${one};`), '',
+    `${indent}public ${name}(${handed.join(', ')}) {`, ...collaborators.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`, '',
+    head, indent + indent + body, ...(result ? [`${indent}${indent}return ${result.name};`] : []), `${indent}}`, '}', ''
+  ]
+  const imports = [...names.needed].sort().map(one => `import ${one};`)
+  return [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd)
+}
+
+/** Classes as the new file names them; what it could not see is refused. */
+function renamed(at: Node, { file }: JavaRunPlace, names: FileNames): TextEdit[] {
+  const { tree } = file, kind = tree.kind(at), meaning = file.meaning(at)
+  if (meaning instanceof MethodSymbol || meaning instanceof FieldSymbol) refuseUnseen(meaning, names, undefined)
+  if ((kind !== Kind.Identifier && kind !== Kind.TypeIdentifier) || !(meaning instanceof ClassSymbol)) return []
+  const parent = parentOf(tree, at)
+  if ([Kind.ScopedTypeIdentifier, Kind.ScopedIdentifier].includes(tree.kind(parent)) && tree.first(parent) !== at) return []
+  if (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Field) === at) return []
+  const written = names.nameOf(meaning)
+  return written === tree.textOf(at) ? [] : [{ start: tree.start(at), end: tree.end(at), text: written }]
+}
+
+function isInsideText(offset: number, { file: { tree }, statements }: JavaRunPlace): boolean {
+  return statements.some(({ node }) => {
+    for (let at = node; at < tree.after(node); at += 5) if (tree.kind(at) === Kind.StringLiteral && tree.start(at) < offset && offset <= tree.end(at)) return true
+    return false
+  })
+}
+
+/** What the method says that it throws: what every place is ready for. */
+function thrownBy({ places }: JavaRepeatedRun, bound: BoundProgram): ClassSymbol[] {
+  const handled = places.map(({ file, method, owner, statements }) => handledExceptions(statements[0]!.node, method, file, bound.program.declarations.get(owner)!.scope, bound))
+  return handled.some(one => one === null) ? [] : handledEverywhere(handled as ClassSymbol[][], bound)
+}

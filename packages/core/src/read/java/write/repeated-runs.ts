@@ -1,0 +1,112 @@
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import type { Called, RunAnchor } from '../../write/repeated-runs.js'
+import { findRepeated, keysOf } from '../../write/repeated-runs.js'
+import type { BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
+import { isInertClass } from '../inert.js'
+import type { JavaFile } from '../scope.js'
+import { LocalSymbol } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { filesUsing } from './affected-files.js'
+import type { JavaWriteContext } from './context.js'
+import type { JavaStatement, JavaUnified } from './statement-unifier.js'
+import { unifyJavaStatements } from './statement-unifier.js'
+
+/** Statements one after the other in a method of a class's objects. */
+export interface JavaRunPlace {
+  readonly owner: ClassSymbol
+  readonly file: JavaFile
+  readonly method: Node
+  readonly block: Node
+  readonly statements: readonly JavaStatement[]
+}
+
+export interface JavaRepeatedRun extends Called {
+  readonly places: readonly JavaRunPlace[]
+  readonly unified: JavaUnified
+  /** Number of the variable of theirs that is used after them, or null for none. */
+  readonly result: number | null
+}
+
+interface Block { readonly file: JavaFile; readonly node: Node; readonly method: Node; readonly owner: ClassSymbol }
+
+/** Runs of statements that several methods have alike and in which a type is called or built, those first that save most. */
+export function javaRepeatedRuns(type: string, { bound, state }: JavaWriteContext): JavaRepeatedRun[] {
+  const tests = new Set(state.facts.files.filter(file => file.test).map(file => file.path))
+  const anchors = filesUsing(state, type).filter(path => !tests.has(path)).flatMap(path => callsIn(path, bound))
+  return findRepeated(type, anchors, {
+    unify: runs => unifyJavaStatements(runs, bound.program),
+    // What differs is handed in: its calls stay where they are.
+    called: (statements, unified) => called(statements, bound, new Set(unified?.holes.map(hole => hole.nodes[0]!)))
+  }, run => {
+    const places = run.places.map(({ block: { file, node, method, owner }, statements }) => ({ owner, file, method, block: node, statements }))
+    const results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!)))
+    return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null }
+  })
+}
+
+/** Names of runs, as they are chosen by. */
+export function javaRunKeys(runs: readonly JavaRepeatedRun[]): string[] { return keysOf(runs.map(run => placeName(run.places[0]!))) }
+
+/** `type.method` of the method that a place stands in. */
+export function placeName({ owner, file: { tree }, method }: JavaRunPlace): string { return `${owner.id}.${tree.textOf(tree.child(method, Field.Name))}` }
+
+const known = new WeakMap<BoundProgram, Map<string, readonly RunAnchor<Block, JavaStatement>[]>>()
+
+function callsIn(path: string, bound: BoundProgram): readonly RunAnchor<Block, JavaStatement>[] {
+  let files = known.get(bound)
+  if (!files) known.set(bound, files = new Map())
+  const before = files.get(path)
+  if (before) return before
+  const all: RunAnchor<Block, JavaStatement>[] = [], file = bound.file(path)?.java
+  if (file) for (let node = 0; node < file.tree.size * 5; node += 5) {
+    const found = file.tree.kind(node) === Kind.Block ? instanceMethodAround(node, file) : undefined
+    if (!found) continue
+    const block = { file, node, ...found }, statements = file.tree.children(node).map(at => ({ file, node: at }))
+    statements.forEach((statement, at) => {
+      const types = new Set(called([statement], bound, new Set()).calls)
+      if (types.size > 0) all.push({ block, statements, at, types })
+    })
+  }
+  files.set(path, all)
+  return all
+}
+
+/** The method of a plain class's objects that a block is in. */
+function instanceMethodAround(block: Node, file: JavaFile): { readonly method: Node; readonly owner: ClassSymbol } | undefined {
+  const { tree } = file
+  let at = block
+  while (at >= 0 && ![Kind.MethodDeclaration, Kind.ConstructorDeclaration, Kind.ClassBody, Kind.StaticInitializer, Kind.CompactConstructorDeclaration].includes(tree.kind(at))) at = parentOf(tree, at)
+  if (at < 0 || tree.kind(at) !== Kind.MethodDeclaration) return undefined
+  const modifiers = tree.childOf(at, Kind.Modifiers)
+  if (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers))) return undefined
+  const owner = file.classes.get(parentOf(tree, parentOf(tree, at)))
+  return owner && !owner.outer && !(owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) ? { method: at, owner } : undefined
+}
+
+function called(statements: readonly JavaStatement[], { program }: BoundProgram, left: ReadonlySet<Node>): Called {
+  const calls: string[] = [], built = new Set<string>()
+  for (const { file, node } of statements) for (let at = node; at < file.tree.after(node); at += 5) {
+    if (left.has(at)) { at = file.tree.after(at) - 5; continue }
+    const kind = file.tree.kind(at)
+    const method = kind === Kind.ObjectCreationExpression ? file.meaning(at) : kind === Kind.MethodInvocation && file.tree.child(at, Field.Object) !== NONE ? file.meaning(file.tree.child(at, Field.Name)) : undefined
+    if (!(method instanceof MethodSymbol) || !method.owner.source || isInertClass(method.owner, program)) continue
+    calls.push(method.owner.id)
+    if (kind === Kind.ObjectCreationExpression) built.add(method.owner.id)
+  }
+  return { types: [...new Set(calls)], calls, built }
+}
+
+/** Numbers of a place's own variables that are used behind the run. */
+function usedAfter({ file, block, statements }: JavaRunPlace, locals: ReadonlyMap<LocalSymbol, number>): number[] {
+  const { tree } = file, found = new Set<number>()
+  for (let at = tree.after(statements.at(-1)!.node); at < tree.after(block); at += 5) {
+    const meaning = file.meaning(at)
+    const number = meaning instanceof LocalSymbol ? locals.get(meaning) : undefined
+    if (number !== undefined) found.add(number)
+  }
+  return [...found]
+}

@@ -1,0 +1,172 @@
+import { ClassSymbol, MethodSymbol } from '../../binding/symbols.js'
+import type { Type } from '../../binding/types.js'
+import { describe, mentions, plainType } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { parentOf } from '../bound-program.js'
+import type { JavaProgram } from '../program.js'
+import type { JavaFile } from '../scope.js'
+import { LocalSymbol } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { argumentNodes } from './portable.js'
+
+/** A statement of a file. */
+export interface JavaStatement { readonly file: JavaFile; readonly node: Node }
+
+/** An expression that differs from place to place, one node for each; what stands there is handed in. */
+export interface JavaHole { readonly nodes: readonly Node[]; readonly type: Type }
+
+export interface JavaUnified {
+  /** In the order in which they stand. */
+  readonly holes: readonly JavaHole[]
+  /** For each place its variables that the statements declare, by a number that is the same in all places. */
+  readonly locals: readonly ReadonlyMap<LocalSymbol, number>[]
+}
+
+/** The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of TypeScript. */
+export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram): JavaUnified | undefined {
+  const [first] = runs
+  if (!first || first.length === 0 || runs.some(run => run.length !== first.length)) return undefined
+  const unifier = new Unifier(runs, program)
+  return first.every((_, at) => unifier.unify(runs.map(run => run[at]!.node))) ? { holes: unifier.holes, locals: unifier.locals } : undefined
+}
+
+/** What leaves the place, belongs to the object at hand, or declares a class. */
+const NEVER = new Set([Kind.This, Kind.Super, Kind.ReturnStatement, Kind.BreakStatement, Kind.ContinueStatement, Kind.YieldStatement, Kind.LabeledStatement, Kind.ClassBody, Kind.ClassDeclaration, Kind.RecordDeclaration, Kind.EnumDeclaration, Kind.InterfaceDeclaration, Kind.Error])
+
+class Unifier {
+  holes: JavaHole[] = []
+  readonly locals: Map<LocalSymbol, number>[]
+  private count = 0
+  private readonly files: readonly JavaFile[]
+  private readonly ranges: readonly { readonly from: Node; readonly to: Node }[]
+
+  constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram) {
+    this.locals = runs.map(() => new Map<LocalSymbol, number>())
+    this.files = runs.map(run => run[0]!.file)
+    this.ranges = runs.map(run => ({ from: run[0]!.node, to: run[0]!.file.tree.after(run.at(-1)!.node) }))
+  }
+
+  unify(nodes: readonly Node[]): boolean {
+    const before = this.holes.length
+    if (this.alike(nodes)) return true
+    this.holes.length = before
+    return this.hole(nodes)
+  }
+
+  private alike(nodes: readonly Node[]): boolean {
+    const { files } = this
+    const kind = files[0]!.tree.kind(nodes[0]!)
+    if (NEVER.has(kind) || nodes.some((node, at) => files[at]!.tree.kind(node) !== kind)) return false
+    if (kind === Kind.Identifier || kind === Kind.TypeIdentifier) return this.sameName(nodes)
+    // A method without an object is one of the object at hand, or static in a way that only this file knows.
+    if (kind === Kind.MethodInvocation && nodes.some((node, at) => files[at]!.tree.child(node, Field.Object) === NONE)) return false
+    if (kind === Kind.ObjectCreationExpression && new Set(nodes.map((node, at) => files[at]!.meaning(node))).size > 1) return false
+    if (kind === Kind.AssignmentExpression || kind === Kind.UpdateExpression) {
+      if (nodes.some((node, at) => !this.isOwnVariable(kind === Kind.AssignmentExpression ? files[at]!.tree.child(node, Field.Left) : files[at]!.tree.first(node), at))) return false
+    }
+    const lists = nodes.map((node, at) => files[at]!.tree.children(node))
+    if (lists[0]!.length === 0) return nodes.every((node, at) => files[at]!.tree.textOf(node) === files[0]!.tree.textOf(nodes[0]!))
+    // What stands between the parts: keywords and operators.
+    const gaps = nodes.map((node, at) => this.gaps(node, lists[at]!, at))
+    return lists.every(list => list.length === lists[0]!.length) && gaps.every(gap => gap === gaps[0]) && lists[0]!.every((_, at) => this.unify(lists.map(list => list[at]!)))
+  }
+
+  private gaps(node: Node, children: readonly Node[], place: number): string {
+    const { tree } = this.files[place]!
+    let at = tree.start(node), text = ''
+    for (const child of children) { text += `${tree.text.slice(at, tree.start(child))}\0`; at = tree.end(child) }
+    return (text + tree.text.slice(at, tree.end(node))).replace(/\/\*[^]*?\*\/|\/\/[^\r\n]*/g, '').replace(/\s+/g, '')
+  }
+
+  private sameName(nodes: readonly Node[]): boolean {
+    const { files } = this
+    const meanings = nodes.map((node, at) => files[at]!.meaning(node))
+    const [first] = meanings
+    if (first instanceof LocalSymbol || meanings.some(one => one instanceof LocalSymbol)) {
+      if (!meanings.every((one, at) => one instanceof LocalSymbol && this.isInside(one.node, at))) return false
+      const numbers = (meanings as LocalSymbol[]).map((one, at) => this.locals[at]!.get(one))
+      if (numbers.every(number => number === undefined)) { const number = this.count++; (meanings as LocalSymbol[]).forEach((one, at) => this.locals[at]!.set(one, number)); return true }
+      return numbers.every(number => number === numbers[0])
+    }
+    const { tree } = files[0]!, parent = parentOf(tree, nodes[0]!)
+    // Where a variable is declared, its name says nothing yet.
+    if (first === undefined) return meanings.every(one => one === undefined) && isDeclared(parent, nodes[0]!, files[0]!) && files.every(({ unbound }, at) => !unbound.has(nodes[at]!))
+    if (meanings.some(one => one !== first)) return false
+    if (first instanceof ClassSymbol) return true
+    // A field is had through an object or through its class.
+    return first instanceof MethodSymbol || tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Field) === nodes[0]
+  }
+
+  private isInside(node: Node, place: number): boolean { const { from, to } = this.ranges[place]!; return node >= from && node < to }
+
+  private isOwnVariable(node: Node, place: number): boolean {
+    const meaning = this.files[place]!.meaning(node)
+    return meaning instanceof LocalSymbol && this.isInside(meaning.node, place)
+  }
+
+  private hole(nodes: readonly Node[]): boolean {
+    if (nodes.some((node, at) => !this.canBeHandedIn(node, at))) return false
+    const types = nodes.map((node, at) => this.typeOf(node, at))
+    const [type] = types
+    if (!type || type.tag === 'special' || types.some(one => !one || describe(one) !== describe(type))) return false
+    this.holes.push({ nodes, type })
+    return true
+  }
+
+  private canBeHandedIn(node: Node, place: number): boolean {
+    const file = this.files[place]!, { tree } = file, parent = parentOf(tree, node)
+    const fits = tree.kind(parent) === Kind.ArgumentList || (tree.kind(parent) === Kind.MethodInvocation && tree.child(parent, Field.Object) === node) ||
+      (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Object) === node) || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node)
+    if (!fits || tree.kind(node) === Kind.Super || tree.kind(node) === Kind.ArrayInitializer) return false
+    for (let at = node; at < tree.after(node); at += 5) {
+      const meaning = file.meaning(at)
+      if (meaning instanceof LocalSymbol && this.isInside(meaning.node, place) && !(meaning.node >= node && meaning.node < tree.after(node))) return false
+      // A class as such is nothing that can be handed in.
+      if (at === node && meaning instanceof ClassSymbol) return false
+    }
+    return true
+  }
+
+  /** The type that is wanted in its place, or its own; undefined where it is not known or speaks of type parameters. */
+  private typeOf(node: Node, place: number): Type | undefined {
+    const file = this.files[place]!, { tree } = file, parent = parentOf(tree, node)
+    if (tree.kind(parent) === Kind.ArgumentList) {
+      const call = parentOf(tree, parent)
+      const method = file.meaning(tree.kind(call) === Kind.MethodInvocation ? tree.child(call, Field.Name) : call)
+      const args = argumentNodes(file, call), index = args.indexOf(node)
+      if (method instanceof MethodSymbol && !(method.varargs && index >= method.arity - 1)) {
+        const wanted = method.signature.parameters[index]
+        if (wanted && !mentions(wanted, new Set([...method.owner.typeParameters, ...method.signature.typeParameters]))) return wanted
+      }
+    }
+    return plainTypeOf(node, file, this.program)
+  }
+}
+
+function isDeclared(parent: Node, node: Node, { tree }: JavaFile): boolean {
+  const kind = tree.kind(parent)
+  return [Kind.VariableDeclarator, Kind.FormalParameter, Kind.EnhancedForStatement, Kind.CatchFormalParameter, Kind.Resource, Kind.TypePattern].includes(kind) && tree.child(parent, Field.Name) === node ||
+    kind === Kind.InferredParameters || (kind === Kind.LambdaExpression && tree.child(parent, Field.Parameters) === node) || kind === Kind.TypePattern
+}
+
+/** The type of an expression that says it itself: a variable, a field, what a method without type parameters gives, a text. */
+export function plainTypeOf(node: Node, file: JavaFile, program: JavaProgram): Type | undefined {
+  const { tree } = file
+  const named = (at: Node): Type | undefined => {
+    const meaning = file.meaning(at)
+    if (meaning instanceof LocalSymbol) return meaning.type
+    if (!meaning || meaning instanceof ClassSymbol) return undefined
+    const type = meaning.kind === 'field' ? meaning.type : meaning.signature.result
+    return mentions(type, new Set([...meaning.owner.typeParameters, ...(meaning.kind === 'method' ? meaning.signature.typeParameters : [])])) ? undefined : type
+  }
+  switch (tree.kind(node)) {
+    case Kind.Identifier: return named(node)
+    case Kind.FieldAccess: return named(tree.child(node, Field.Field))
+    case Kind.MethodInvocation: return named(tree.child(node, Field.Name))
+    case Kind.ParenthesizedExpression: return plainTypeOf(tree.first(node), file, program)
+    case Kind.StringLiteral: { const text = program.classIn('java.lang', 'String'); return text && plainType(text) }
+    case Kind.ObjectCreationExpression: { const made = file.meaning(node); return made instanceof MethodSymbol && made.owner.typeParameters.length === 0 && tree.childOf(node, Kind.ClassBody) === NONE ? plainType(made.owner) : undefined }
+    default: return undefined
+  }
+}

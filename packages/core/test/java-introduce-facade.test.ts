@@ -1,0 +1,178 @@
+import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import type { Applied } from './applying.js'
+import { applyJava } from './applying.js'
+import type { Files } from './java.js'
+import { readJava } from './java.js'
+
+const ID = 'introduce-facade:tolls.Slip'
+const SHARED: Files = {
+  'tolls/Slip.java': 'package tolls;\n\npublic class Slip {\n    private final java.util.List<String> lines = new java.util.ArrayList<>();\n    private final String folder;\n    public final int number;\n    public Slip(int number, String folder) { this.number = number; this.folder = folder; }\n    public void add(String text) { lines.add(text); }\n    public String store() { return folder + lines.size(); }\n}\n',
+  'records/Book.java': 'package records;\n\npublic class Book {\n    private double sum = 0;\n    public void credit(double amount, String reason) { sum += amount + reason.length(); }\n}\n',
+  'desk/Craft.java': 'package desk;\n\npublic interface Craft { String name(); double at(); }\n', 'desk/Barge.java': 'package desk;\n\nclass Barge implements Craft {\n    private final String name = "Teasel";\n    public String name() { return name; }\n    public double at() { return System.nanoTime(); }\n}\n'
+}
+const DESK = `package desk;
+
+import records.Book;
+import tolls.Slip;
+
+public class Desk {
+    private final Book book;
+    /** Where slips go. */
+    private final String folder;
+    private final String label;
+    private int count = 1;
+
+    public Desk(Book book, String folder, String label) {
+        this.book = book;
+        this.folder = folder;
+        this.label = label;
+    }
+
+    String settle(Craft craft, double toll) {
+        count++;
+        Slip slip = new Slip(count, folder);
+        // The crew sees this.
+        slip.add(craft.name()
+            + ", passage");
+        slip.store();
+        book.credit(toll, craft.name());
+        return label;
+    }
+}
+`
+const WINDOW = `package desk;
+
+import records.Book;
+import tolls.Slip;
+
+public class Window {
+    private final Book ledger;
+    private final String slips;
+
+    public Window(String slips, Book ledger) {
+        this.ledger = ledger;
+        this.slips = slips;
+    }
+
+    void sell(String craft, double toll) {
+        Slip paper = new Slip(7, this.slips);
+        paper.add(craft);
+        paper.store();
+        this.ledger.credit(toll * 2, craft);
+    }
+}
+`
+const FILES: Files = {
+  ...SHARED, 'desk/Desk.java': DESK, 'desk/Window.java': WINDOW,
+  'office/Office.java': 'package office;\n\nimport desk.Desk;\nimport desk.Window;\nimport records.Book;\n\nclass Office {\n    final Book book = new Book();\n    final Desk desk = new Desk(book, "slips", "desk");\n    final Window window = new Window("slips", book);\n}\n'
+}
+const textOf = (applied: Applied, path: string) => (applied as Record<string, string>)[path]
+
+describe('introducing a facade in Java', () => {
+  test('stands before what classes do alike; they are handed it for what only that needed', () => {
+    const applied = applyJava(FILES, ID)
+    expect(Object.keys(applied).sort()).toEqual(['desk/Desk.java', 'desk/SlipFacade.java', 'desk/Window.java', 'office/Office.java'])
+    expect(textOf(applied, 'desk/SlipFacade.java')).toBe(`package desk;
+
+import records.Book;
+import tolls.Slip;
+
+/** What Desk and Window do alike, behind one call. */
+public class SlipFacade {
+    private final Book book;
+    private final String folder;
+
+    public SlipFacade(Book book, String folder) {
+        this.book = book;
+        this.folder = folder;
+    }
+
+    public void storeSlip(int number, String text, double toll, String reason) {
+        Slip slip = new Slip(number, folder);
+        // The crew sees this.
+        slip.add(text);
+        slip.store();
+        book.credit(toll, reason);
+    }
+}
+`)
+    expect(textOf(applied, 'desk/Desk.java')).toBe(`package desk;
+
+public class Desk {
+    private final SlipFacade slipFacade;
+    private final String label;
+    private int count = 1;
+
+    public Desk(SlipFacade slipFacade, String label) {
+        this.slipFacade = slipFacade;
+        this.label = label;
+    }
+
+    String settle(Craft craft, double toll) {
+        count++;
+        slipFacade.storeSlip(count, craft.name()
+            + ", passage", toll, craft.name());
+        return label;
+    }
+}
+`)
+    expect(textOf(applied, 'desk/Window.java')).toBe(`package desk;
+
+public class Window {
+    private final SlipFacade slipFacade;
+
+    public Window(SlipFacade slipFacade) {
+        this.slipFacade = slipFacade;
+    }
+
+    void sell(String craft, double toll) {
+        slipFacade.storeSlip(7, craft, toll * 2, craft);
+    }
+}
+`)
+    expect(textOf(applied, 'office/Office.java')).toContain('new Desk(new SlipFacade(book, "slips"), "desk")')
+    expect(textOf(applied, 'office/Office.java')).toContain('new Window(new SlipFacade(book, "slips"))')
+  })
+
+  test('keeps what the class needs besides, gives what is used behind, and says what may be thrown', () => {
+    const throwing = (code: string) => code.replace(') {\n        count++', ') throws java.io.IOException {\n        count++').replace('double toll) {\n        Slip paper', 'double toll) throws java.io.IOException {\n        Slip paper')
+    const applied = applyJava({
+      ...FILES, 'tolls/Slip.java': SHARED['tolls/Slip.java']!.replace('String store() {', 'String store() throws java.io.IOException {'),
+      'desk/Desk.java': throwing(DESK).replace('return label', 'book.credit(slip.number, "extra");\n        return label').replace('credit(toll, craft', 'credit(craft.at(), craft'),
+      'desk/Window.java': throwing(WINDOW).replace('toll * 2', 'System.nanoTime()')
+    }, ID, { name: 'Slips', method: 'issue' })
+    expect(textOf(applied, 'desk/Slips.java')).toContain('import java.io.IOException;\nimport java.util.function.DoubleSupplier;\n')
+    expect(textOf(applied, 'desk/Slips.java')).toContain('    public Slip issue(int number, String text, DoubleSupplier amount, String reason) throws IOException {\n')
+    expect(textOf(applied, 'desk/Slips.java')).toContain('        book.credit(amount.getAsDouble(), reason);\n        return slip;\n')
+    expect(textOf(applied, 'desk/Desk.java')).toContain('    private final Slips slips;\n    private final Book book;\n    private final String label;\n')
+    expect(textOf(applied, 'desk/Desk.java')).toContain('    public Desk(Slips slips, Book book, String label) {\n        this.slips = slips;\n        this.book = book;\n        this.label = label;\n')
+    expect(textOf(applied, 'desk/Desk.java')).toContain('        Slip slip = slips.issue(count, craft.name()\n            + ", passage", () -> craft.at(), craft.name());\n        book.credit(slip.number, "extra");\n')
+    expect(textOf(applied, 'desk/Window.java')).toContain('        slips2.issue(7, craft, () -> System.nanoTime(), craft);\n')
+    expect(textOf(applied, 'office/Office.java')).toContain('new Desk(new Slips(book, "slips"), book, "desk")')
+  })
+
+  test.each<[string, Files, string]>([
+    ['arguments that would be worked out in another order', { 'office/Office.java': FILES['office/Office.java']!.replace('new Window("slips", book)', 'new Window(name(), make())').replace(/\}\n$/, '    static String name() { return "a"; }\n    static Book make() { return new Book(); }\n}\n') }, 'order'],
+    ['a constructor that is handed around', { 'office/Maker.java': 'package office;\n\nclass Maker { java.util.function.BiFunction<String, records.Book, desk.Window> make = desk.Window::new; }\n' }, 'reference'],
+    ['a file that is there', { 'desk/SlipFacade.java': 'package desk;\n\nclass SlipFacade { }\n' }, 'file-exists']
+  ])('refuses %s', (_, more, reason) => {
+    expect(applyJava({ ...FILES, ...more }, ID, reason === 'file-exists' ? { name: 'SlipFacade' } : {})).toMatchObject({ reason })
+  })
+
+  const offered = (files: Files) => { const { survey, language, state } = readJava(files); return offersOf(survey, language.writer(state)).filter(one => one.remedy === 'introduce-facade').map(one => one.title) }
+
+  test('is offered of every type of the group, and no more once it is done', () => {
+    expect(offered(FILES)).toEqual(Array.from({ length: 2 }, () => 'SlipFacade: one call for what Desk.settle and Window.sell do alike over Slip, Book'))
+    expect(offered({ ...FILES, ...applyJava(FILES, ID) as Files })).toEqual([])
+  })
+
+  test.each<[string, (code: string) => string]>([
+    ['they call something else', code => code.replace('paper.store()', 'paper.add(craft)')],
+    ['an operator is another', code => code.replace('paper.add(craft);\n        paper.store();', 'paper.add(craft);\n        if (paper.store() == null) paper.store();')],
+    ['they set what stands outside', code => code.replace('paper.store()', 'craft = paper.store()')],
+    ['they leave the method', code => code.replace('paper.store()', 'if (toll < 0) return')],
+    ['they stand in a static method', code => code.replace('void sell', 'static void sell').replace('this.slips', '"x"').replace('this.ledger', 'new Book()')]
+  ])('is not offered where %s', (_, edit) => {
+    expect(offered({ ...FILES, 'desk/Window.java': edit(WINDOW) })).toEqual([])
+  })
+})
