@@ -124,7 +124,7 @@ export class Window {
   const offered = (files: Files) => { const { survey, writer } = readProject(files); return offersOf(survey, writer).filter(one => one.remedy === 'introduce-facade').map(one => one.title) }
 
   test('is offered of every type of the group, and no more once it is done', () => {
-    expect(offered(FILES)).toEqual(['Book', 'Slip'].map(() => 'SlipFacade: one call for what Desk.settle and Window.sell do alike over Slip, Book'))
+    expect(offered(FILES)).toEqual(['Book', 'Slip'].map(() => 'Put SlipFacade before Slip and Book, for Desk.settle and Window.sell'))
     expect(offered({ ...FILES, ...apply(FILES, ID) as Files })).toEqual([])
     expect(apply({ ...FILES, ...apply(FILES, ID) as Files }, ID)).toMatchObject({ reason: 'sequence' })
   })

@@ -162,7 +162,7 @@ public class Window {
   const offered = (files: Files) => { const { survey, language, state } = readJava(files); return offersOf(survey, language.writer(state)).filter(one => one.remedy === 'introduce-facade').map(one => one.title) }
 
   test('is offered of every type of the group, and no more once it is done', () => {
-    expect(offered(FILES)).toEqual(Array.from({ length: 2 }, () => 'SlipFacade: one call for what Desk.settle and Window.sell do alike over Slip, Book'))
+    expect(offered(FILES)).toEqual(Array.from({ length: 2 }, () => 'Put SlipFacade before Slip and Book, for Desk.settle and Window.sell'))
     expect(offered({ ...FILES, ...applyJava(FILES, ID) as Files })).toEqual([])
   })
 

@@ -1,4 +1,5 @@
 import type { LanguageWriter, RepeatedSequence } from '../model/plan.js'
+import { listed } from '../find/finding.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
@@ -12,9 +13,10 @@ export const introduceFacadeRemedy: Remedy = {
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
     if (type.test || type.inert || type.kind === 'functions') return []
-    return writer.repeatedSequences(type.id).map(one => ({
-      id: `introduce-facade:${type.id}:${one.key}`, remedy: 'introduce-facade', subject: type.id,
-      title: `${one.name}: one call for what ${placesOf(one)} do alike over ${one.types.map(id => nameOf(survey, id)).join(', ')}`, edits: one.edits, files: one.files
+    return writer.repeatedSequences(type.id).map((one, at) => ({
+      // What saves most needs no key.
+      id: `introduce-facade:${type.id}${at === 0 ? '' : `:${one.key}`}`, remedy: 'introduce-facade', subject: type.id,
+      title: `Put ${one.name} before ${listed(one.types.map(id => nameOf(survey, id)))}, for ${placesOf(one)}`, edits: one.edits, files: one.files
     }))
   },
 
@@ -41,8 +43,7 @@ function sequenceOf(type: string, key: string, writer: LanguageWriter): Repeated
 
 /** `PassageDesk.settle and TollWindow.sellReturn`. */
 function placesOf({ places }: RepeatedSequence): string {
-  const names = [...new Set(places)].map(place => place.slice(Math.max(place.lastIndexOf('#'), place.lastIndexOf('.', place.lastIndexOf('.') - 1)) + 1))
-  return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`
+  return listed([...new Set(places)].map(place => place.slice(Math.max(place.lastIndexOf('#'), place.lastIndexOf('.', place.lastIndexOf('.') - 1)) + 1)))
 }
 
 function nameOf({ model }: Survey, id: string): string { return model.types[model.typeIndex.get(id)!]?.name ?? id }

@@ -112,7 +112,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   const outcome = checkedJavaStep(editor, context, {
     notes: [
       ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
-      ...parts.parameters.filter(one => one.lazy).map(one => `${one.name} is handed as a function, since it is worked out in between.`)
+      ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)
     ],
     choices: { name, method }, planned: clients.map(owner => ({ types: new Set([owner.id]), to: owner.id }))
   })

@@ -109,7 +109,7 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
       for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, editor, snapshot)
     }
     if (run.places.slice(1).some(place => hasComment(place))) notes.push('Comments inside the statements are kept of the first place alone.')
-    for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`${one} is handed as a function, since it is worked out in between.`)
+    for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
     const outcome = checkedStep(editor, context, {
       notes, choices: { name, method }, planned: [],
       moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
