@@ -219,10 +219,10 @@ export interface RepeatedSequence {
   readonly key: string
   /** Ids of the types that they go over, most called first. */
   readonly types: readonly string[]
-  /** `type.member` of each place. */
+  /** `type.member` of each place, or `path:line`. */
   readonly places: readonly string[]
   readonly statements: number
-  /** Proposed names of the class and of its method. */
+  /** Proposed names of the class or function, and of the method. */
   readonly name: string
   readonly method: string
   readonly edits: number
@@ -237,6 +237,15 @@ export interface IntroduceFacadePlan {
   /** Names of the class and of its method, or null for the proposed ones. */
   readonly name: string | null
   readonly method: string | null
+}
+
+/** A function or class beside the tests for set-up that several of them have alike. */
+export interface BuildForTestsPlan {
+  readonly type: string
+  /** Key of the set-up, as `repeatedSetUps` gives it. */
+  readonly sequence: string
+  /** Name of the function or class, or null for the proposed one. */
+  readonly name: string | null
 }
 
 /** Writes planned changes in one language, each checked on the result before it is handed out. */
@@ -274,4 +283,7 @@ export interface LanguageWriter {
   /** Statements over a type that several classes have alike, those first that save most. */
   repeatedSequences(type: string): readonly RepeatedSequence[]
   introduceFacade(plan: IntroduceFacadePlan): StepOutcome
+  /** Set-up with a type that tests have alike, that first that saves most. The places are lines. */
+  repeatedSetUps(type: string): readonly RepeatedSequence[]
+  buildForTests(plan: BuildForTestsPlan): StepOutcome
 }

@@ -1,6 +1,7 @@
 import type { LanguageWriter, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
+import { builderForTestsRemedy } from './builder-for-tests.js'
 import { composeObjectGraphRemedy } from './compose-object-graph.js'
 import { extractClassRemedy } from './extract-class.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
@@ -18,7 +19,7 @@ import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

@@ -21,6 +21,11 @@ export interface RunLanguage<Statement, Unified> {
   unify(runs: readonly (readonly Statement[])[]): Unified | undefined
   /** `unified`: what differs is left out. */
   called(statements: readonly Statement[], unified?: Unified): Called
+  /** Whether a run may begin or end with a statement; by default with one that calls something of the project's. */
+  readonly mayBegin?: (statement: Statement) => boolean
+  readonly mayEnd?: (statement: Statement) => boolean
+  /** How many calls make a run worth one; 3 where it is not said. */
+  readonly calls?: number
 }
 
 /** The same statements in several blocks, but for what can be handed in. */
@@ -77,11 +82,12 @@ function runOf<Block, Statement, Unified>(
   first: RunAnchor<Block, Statement>, from: number, to: number, anchors: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>
 ): Repeated<Block, Statement, Unified> | undefined {
   // What stands at either end and calls nothing of the project's stays where it is.
-  const calls = (at: number) => language.called([first.statements[at]!]).calls.length > 0
-  while (from < to && !calls(from)) from++
-  while (to > from && !calls(to - 1)) to--
+  const calls = (statement: Statement) => language.called([statement]).calls.length > 0
+  const { mayBegin = calls, mayEnd = calls } = language
+  while (from < to && !mayBegin(first.statements[from]!)) from++
+  while (to > from && !mayEnd(first.statements[to - 1]!)) to--
   const statements = first.statements.slice(from, to), lead = first.at - from
-  if (statements.length < 2) return undefined
+  if (statements.length < 2 || lead < 0 || lead >= statements.length) return undefined
   const places = [{ block: first.block, statements }], used = new Set(statements)
   for (const { block, statements: others, at } of anchors) {
     const list = others.slice(Math.max(0, at - lead), at - lead + statements.length)
@@ -93,7 +99,7 @@ function runOf<Block, Statement, Unified>(
   const unified = places.length < PLACES ? undefined : language.unify(places.map(one => one.statements))
   if (!unified) return undefined
   const called = language.called(statements, unified)
-  return called.types.length < TYPES || called.calls.length < CALLS ? undefined : { ...called, places, unified }
+  return called.types.length < TYPES || called.calls.length < (language.calls ?? CALLS) ? undefined : { ...called, places, unified }
 }
 
 /** Types of a run, most called first. */

@@ -27,7 +27,7 @@ export interface FacadeCollaborator {
 }
 
 /** What its method is handed; `lazy`: as a function, because when it is worked out may matter. */
-export interface FacadeParameter {
+export interface HandedParameter {
   readonly name: string
   readonly type: Type
   readonly holes: readonly JavaHole[]
@@ -36,19 +36,22 @@ export interface FacadeParameter {
 
 export interface FacadeParts {
   readonly collaborators: readonly FacadeCollaborator[]
-  readonly parameters: readonly FacadeParameter[]
+  readonly parameters: readonly HandedParameter[]
 }
 
 /** Divides what differs between the places of a run into what the facade keeps and what each call hands it. Undefined where that cannot be. */
-export function facadeParts(run: JavaRepeatedRun, bound: BoundProgram): FacadeParts | undefined {
+export function facadeParts(run: JavaRepeatedRun, bound: BoundProgram): FacadeParts | undefined { return dividedHoles(run, bound, hole => handedFields(hole, run, bound)) }
+
+/** `keeps`: the fields of each class that an expression stands for, where it is one that is kept. */
+export function dividedHoles(run: Pick<JavaRepeatedRun, 'places' | 'unified'>, bound: BoundProgram, keeps: (hole: JavaHole) => Map<ClassSymbol, HandedField> | undefined): FacadeParts | undefined {
   const { places } = run
   const early = workedOutFirst(run, bound), names = wordsOf(run)
   const collaborators: (FacadeCollaborator & { holes: JavaHole[] })[] = []
-  const parameters: (FacadeParameter & { holes: JavaHole[]; settled: boolean })[] = []
+  const parameters: (HandedParameter & { holes: JavaHole[]; settled: boolean })[] = []
   const free = (wanted: string) => { const found = numberedName(RESERVED.test(wanted) ? `${wanted}Value` : wanted, one => !names.has(one)); names.add(found); return found }
   const text = (node: Node, at: number) => places[at]!.file.tree.textOf(node)
   for (const hole of run.unified.holes) {
-    const fields = handedFields(hole, run, bound)
+    const fields = keeps(hole)
     if (fields) {
       const before = collaborators.find(one => [...fields].every(([owner, field]) => one.fields.get(owner)?.symbol === field.symbol))
       if (before) before.holes.push(hole)
@@ -98,7 +101,7 @@ const BRANCHES = new Set([
 ])
 
 /** What is worked out before anything in the statements has run that it could see: there an argument of the call is as good. */
-function workedOutFirst({ places, unified }: JavaRepeatedRun, { program }: BoundProgram): Set<JavaHole> {
+function workedOutFirst({ places, unified }: Pick<JavaRepeatedRun, 'places' | 'unified'>, { program }: BoundProgram): Set<JavaHole> {
   const [{ file, statements }] = places as [JavaRepeatedRun['places'][number]], { tree } = file
   const holes = new Map(unified.holes.map(hole => [hole.nodes[0]!, hole])), first = new Set<JavaHole>()
   let hasRun = false
@@ -115,7 +118,7 @@ function workedOutFirst({ places, unified }: JavaRepeatedRun, { program }: Bound
 }
 
 /** By what most places call it, else by the parameter that it is handed as; else by itself. */
-function proposedName({ nodes }: JavaHole, { places }: JavaRepeatedRun, { program }: BoundProgram): string {
+function proposedName({ nodes }: JavaHole, { places }: Pick<JavaRepeatedRun, 'places'>, { program }: BoundProgram): string {
   const named = nodes.flatMap((node, at) => (places[at]!.file.tree.kind(node) === Kind.Identifier ? [places[at]!.file.tree.textOf(node)] : []))
   const usual = named.find(name => named.filter(other => other === name).length * 2 > nodes.length)
   if (usual !== undefined) return usual
@@ -136,7 +139,7 @@ function proposedName({ nodes }: JavaHole, { places }: JavaRepeatedRun, { progra
 }
 
 /** Names of variables in the statements of the first place, but for those of what is handed in. */
-function wordsOf({ places, unified }: JavaRepeatedRun): Set<string> {
+function wordsOf({ places, unified }: Pick<JavaRepeatedRun, 'places' | 'unified'>): Set<string> {
   const { file: { tree }, statements } = places[0]!, holes = new Set(unified.holes.map(hole => hole.nodes[0]!)), words = new Set<string>()
   for (const { node } of statements) for (let at = node; at < tree.after(node); at += 5) {
     if (holes.has(at)) { at = tree.after(at) - 5; continue }

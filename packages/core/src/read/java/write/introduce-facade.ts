@@ -1,17 +1,15 @@
-import type { TextEdit } from '../../../edit/text-edit.js'
-import { applyEdits } from '../../../edit/text-edit.js'
 import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { ClassSymbol, FieldSymbol, MethodSymbol } from '../../binding/symbols.js'
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { MethodSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { byCalls } from '../../write/repeated-runs.js'
-import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
-import type { LocalSymbol } from '../scope.js'
+import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import { refuseOtherUses } from './constructor-parameter.js'
@@ -19,15 +17,13 @@ import type { JavaWriteContext, JavaWritten } from './context.js'
 import { creationSites } from './creation-sites.js'
 import { licence, RESERVED } from './extract-interface.js'
 import type { FacadeParts } from './facade-parts.js'
-import { facadeParts, SUPPLIERS } from './facade-parts.js'
-import { handledEverywhere, handledExceptions } from './handled-exceptions.js'
+import { facadeParts } from './facade-parts.js'
 import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
-import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
-import { refuseUnseen } from './portable.js'
+import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
 import { freeName } from './provision.js'
 import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
-import { javaRepeatedRuns, javaRunKeys, placeName } from './repeated-runs.js'
+import { javaRepeatedRuns, javaRunKeys, placeName, variableOf } from './repeated-runs.js'
 import { typeText } from './type-text.js'
 
 /** A method that is handed more is no simpler than what it does. */
@@ -103,7 +99,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
       replaceArguments(site, held.map(one => one.index), new Set([...gone].map(one => one.index)), given => `new ${at.byName(packageName, name)}(${given.join(', ')})`, at, bound)
     }
     for (const [at, place] of run.places.entries()) if (place.owner === owner) {
-      const given = parts.parameters.map(({ holes: [hole], lazy }) => { const text = tree.textOf(hole!.nodes[at]!); return lazy ? `() -> ${text}` : text })
+      const given = givenArguments(parts.parameters, at, tree)
       const start = tree.start(place.statements[0]!.node), margin = own.indentAt(start), { lineEnd, indent } = own.style
       const before = `${resultAt(place, at, run)}${field}.${method}(`, short = `${before}${given.join(', ')});`
       own.replace(start, tree.end(place.statements.at(-1)!.node), short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')});`)
@@ -137,25 +133,18 @@ function refuseNested(sites: readonly { readonly file: { readonly path: string; 
 }
 
 /** `Receipt receipt = ` where the variable is used behind the statements. */
-function resultAt({ file, block, statements }: JavaRunPlace, place: number, { result, unified }: JavaRepeatedRun): string {
-  if (result === null) return ''
-  const { tree } = file
-  const local = [...unified.locals[place]!].find(([, number]) => number === result)?.[0]
-  const declaration = local && declarationOf(local, tree)
-  if (!local || declaration === undefined) throw new Refused('result', `${local?.name ?? 'What'} is used behind the statements, and is no plain variable of theirs`)
+function resultAt({ file, block, statements }: JavaRunPlace, place: number, run: JavaRepeatedRun): string {
+  if (run.result === null) return ''
+  const { tree } = file, found = variableOf(run, run.result, place)
+  const declaration = found && parentOf(tree, found.declarator)
+  if (!found || declaration === undefined || tree.kind(declaration) !== Kind.LocalVariableDeclaration || tree.children(declaration).filter(one => tree.kind(one) === Kind.VariableDeclarator).length > 1) {
+    throw new Refused('result', `${found?.name ?? 'Something'} is used behind the statements, and is no plain variable of theirs`)
+  }
   for (let at = tree.after(statements.at(-1)!.node); at < tree.after(block); at += 5) {
-    if (file.meaning(at) === local) return `${tree.text.slice(tree.start(declaration), tree.start(tree.child(declaration, Field.Declarator) === NONE ? tree.childOf(declaration, Kind.VariableDeclarator) : tree.child(declaration, Field.Declarator)))}${local.name} = `
+    const meaning = file.meaning(at)
+    if (meaning instanceof LocalSymbol && run.unified.locals[place]!.get(meaning.node) === run.result) return `${tree.text.slice(tree.start(declaration), tree.start(found.declarator))}${found.name} = `
   }
   return ''
-}
-
-/** The statement that declares a variable, if it declares that one alone. */
-function declarationOf(local: LocalSymbol, tree: JavaRunPlace['file']['tree']): Node | undefined {
-  for (let at = local.node; at >= 0; at = parentOf(tree, at)) {
-    if (tree.kind(at) === Kind.LocalVariableDeclaration) return tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator).length === 1 ? at : undefined
-    if (tree.kind(at) === Kind.Block) return undefined
-  }
-  return undefined
 }
 
 /** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
@@ -164,30 +153,16 @@ function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeP
   const names = new NewJavaFile(owner.packageName, new Set([name]), bound)
   const { lineEnd, indent } = new JavaEditor(bound).file(file.path).style
   const type = (one: Type) => { if (one.tag === 'class' && one.symbol.name === name) throw new Refused('name-taken', `${name} is already the name of something else; choose another`); return typeText(one, names) }
-  const boxed = (one: Type) => { if (one.tag === 'primitive') throw new Refused('type', `What is worked out in between is a ${one.name}, for which there is no interface`); return type(one) }
-  const supplier = (one: Type) => { const known = one.tag === 'primitive' ? SUPPLIERS.get(one.name) : undefined; return known ? names.byName('java.util.function', known.type) : `${names.byName('java.util.function', 'Supplier')}<${boxed(one)}>` }
 
   const holes = new Map<Node, string>()
   for (const { name: own, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, own)
-  for (const { name: own, holes: list, lazy, type: of } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${own}.${(of.tag === 'primitive' ? SUPPLIERS.get(of.name)?.get : undefined) ?? 'get'}()` : own)
-  const edits: TextEdit[] = []
-  const start = tree.start(first.statements[0]!.node), end = tree.end(first.statements.at(-1)!.node)
-  for (const { node } of first.statements) for (let at = node; at < tree.after(node); at += 5) {
-    const hole = holes.get(at)
-    if (hole !== undefined) { edits.push({ start: tree.start(at), end: tree.end(at), text: hole }); at = tree.after(at) - 5; continue }
-    edits.push(...renamed(at, first, names))
-  }
-  const margin = /^[ \t]*/.exec(tree.text.slice(tree.text.lastIndexOf('\n', start - 1) + 1, start))![0]
-  for (let at = tree.text.indexOf('\n', start); at >= 0 && at < end; at = tree.text.indexOf('\n', at + 1)) {
-    const line = at + 1
-    if (tree.text.startsWith(margin, line) && !edits.some(edit => edit.start < line && line <= edit.end) && !isInsideText(line, first)) edits.push({ start: line, end: line + margin.length, text: indent + indent })
-  }
-  const body = applyEdits(tree.text.slice(start, end), edits.sort((a, b) => a.start - b.start).map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+  for (const [node, text] of handedTexts(parameters)) holes.set(node, text)
+  const body = movedStatements(first, holes, names, indent + indent)
 
-  const result = run.result === null ? undefined : [...run.unified.locals[0]!].find(([, number]) => number === run.result)?.[0]
-  const thrown = thrownBy(run, bound).map(one => names.nameOf(one))
+  const result = run.result === null ? undefined : variableOf(run, run.result)
+  const thrown = thrownBy(run.places, bound).map(one => names.nameOf(one))
   const handed = collaborators.map(one => `${type(one.type)} ${one.name}`)
-  const taken = parameters.map(one => `${one.lazy ? supplier(one.type) : type(one.type)} ${one.name}`)
+  const taken = writtenParameters(parameters, names, type)
   const head = `${indent}public ${result ? type(result.type) : 'void'} ${method}(${taken.join(', ')})${thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''} {`
   const code = [
     `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, behind one call. */`, `public class ${name} {`,
@@ -197,29 +172,4 @@ function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeP
   ]
   const imports = [...names.needed].sort().map(one => `import ${one};`)
   return [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd)
-}
-
-/** Classes as the new file names them; what it could not see is refused. */
-function renamed(at: Node, { file }: JavaRunPlace, names: FileNames): TextEdit[] {
-  const { tree } = file, kind = tree.kind(at), meaning = file.meaning(at)
-  if (meaning instanceof MethodSymbol || meaning instanceof FieldSymbol) refuseUnseen(meaning, names, undefined)
-  if ((kind !== Kind.Identifier && kind !== Kind.TypeIdentifier) || !(meaning instanceof ClassSymbol)) return []
-  const parent = parentOf(tree, at)
-  if ([Kind.ScopedTypeIdentifier, Kind.ScopedIdentifier].includes(tree.kind(parent)) && tree.first(parent) !== at) return []
-  if (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Field) === at) return []
-  const written = names.nameOf(meaning)
-  return written === tree.textOf(at) ? [] : [{ start: tree.start(at), end: tree.end(at), text: written }]
-}
-
-function isInsideText(offset: number, { file: { tree }, statements }: JavaRunPlace): boolean {
-  return statements.some(({ node }) => {
-    for (let at = node; at < tree.after(node); at += 5) if (tree.kind(at) === Kind.StringLiteral && tree.start(at) < offset && offset <= tree.end(at)) return true
-    return false
-  })
-}
-
-/** What the method says that it throws: what every place is ready for. */
-function thrownBy({ places }: JavaRepeatedRun, bound: BoundProgram): ClassSymbol[] {
-  const handled = places.map(({ file, method, owner, statements }) => handledExceptions(statements[0]!.node, method, file, bound.program.declarations.get(owner)!.scope, bound))
-  return handled.some(one => one === null) ? [] : handledEverywhere(handled as ClassSymbol[][], bound)
 }

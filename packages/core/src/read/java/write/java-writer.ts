@@ -1,10 +1,11 @@
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
+import { buildForJavaTests, repeatedJavaSetUps } from './build-for-tests.js'
 import { composeJavaGraph } from './compose-graph.js'
 import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
 import { extractJavaInterface } from './extract-interface.js'
@@ -114,6 +115,10 @@ export class JavaWriter implements LanguageWriter {
   moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
 
   repeatedSequences(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? javaRepeatedSequences(type, this.context) : [] }
+
+  repeatedSetUps(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? repeatedJavaSetUps(type, this.context) : [] }
+
+  buildForTests(plan: BuildForTestsPlan): StepOutcome { return this.take(plan.type, () => buildForJavaTests(plan, this.context)) }
 
   introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.take(plan.type, () => introduceJavaFacade(plan, this.context)) }
 

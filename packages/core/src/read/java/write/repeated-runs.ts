@@ -1,5 +1,6 @@
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { Type } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import type { Called, RunAnchor } from '../../write/repeated-runs.js'
@@ -31,7 +32,8 @@ export interface JavaRepeatedRun extends Called {
   readonly result: number | null
 }
 
-interface Block { readonly file: JavaFile; readonly node: Node; readonly method: Node; readonly owner: ClassSymbol }
+/** A block of a method of a class's objects. */
+export interface MethodBlock { readonly file: JavaFile; readonly node: Node; readonly method: Node; readonly owner: ClassSymbol }
 
 /** Runs of statements that several methods have alike and in which a type is called or built, those first that save most. */
 export function javaRepeatedRuns(type: string, { bound, state }: JavaWriteContext): JavaRepeatedRun[] {
@@ -42,10 +44,15 @@ export function javaRepeatedRuns(type: string, { bound, state }: JavaWriteContex
     // What differs is handed in: its calls stay where they are.
     called: (statements, unified) => called(statements, bound, new Set(unified?.holes.map(hole => hole.nodes[0]!)))
   }, run => {
-    const places = run.places.map(({ block: { file, node, method, owner }, statements }) => ({ owner, file, method, block: node, statements }))
+    const places = placesOf(run.places)
     const results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!)))
     return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null }
   })
+}
+
+/** Places as a language writes them. */
+export function placesOf(places: readonly { readonly block: MethodBlock; readonly statements: readonly JavaStatement[] }[]): JavaRunPlace[] {
+  return places.map(({ block: { file, node, method, owner }, statements }) => ({ owner, file, method, block: node, statements }))
 }
 
 /** Names of runs, as they are chosen by. */
@@ -54,14 +61,15 @@ export function javaRunKeys(runs: readonly JavaRepeatedRun[]): string[] { return
 /** `type.method` of the method that a place stands in. */
 export function placeName({ owner, file: { tree }, method }: JavaRunPlace): string { return `${owner.id}.${tree.textOf(tree.child(method, Field.Name))}` }
 
-const known = new WeakMap<BoundProgram, Map<string, readonly RunAnchor<Block, JavaStatement>[]>>()
+const known = new WeakMap<BoundProgram, Map<string, readonly RunAnchor<MethodBlock, JavaStatement>[]>>()
 
-function callsIn(path: string, bound: BoundProgram): readonly RunAnchor<Block, JavaStatement>[] {
+/** Statements of instance methods of a file that call something of the project's. Each file of a state is looked through once. */
+export function callsIn(path: string, bound: BoundProgram): readonly RunAnchor<MethodBlock, JavaStatement>[] {
   let files = known.get(bound)
   if (!files) known.set(bound, files = new Map())
   const before = files.get(path)
   if (before) return before
-  const all: RunAnchor<Block, JavaStatement>[] = [], file = bound.file(path)?.java
+  const all: RunAnchor<MethodBlock, JavaStatement>[] = [], file = bound.file(path)?.java
   if (file) for (let node = 0; node < file.tree.size * 5; node += 5) {
     const found = file.tree.kind(node) === Kind.Block ? instanceMethodAround(node, file) : undefined
     if (!found) continue
@@ -87,7 +95,8 @@ function instanceMethodAround(block: Node, file: JavaFile): { readonly method: N
   return owner && !owner.outer && !(owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) ? { method: at, owner } : undefined
 }
 
-function called(statements: readonly JavaStatement[], { program }: BoundProgram, left: ReadonlySet<Node>): Called {
+/** What statements call and build; `left`: expressions that are left out. */
+export function called(statements: readonly JavaStatement[], { program }: BoundProgram, left: ReadonlySet<Node>): Called {
   const calls: string[] = [], built = new Set<string>()
   for (const { file, node } of statements) for (let at = node; at < file.tree.after(node); at += 5) {
     if (left.has(at)) { at = file.tree.after(at) - 5; continue }
@@ -100,12 +109,24 @@ function called(statements: readonly JavaStatement[], { program }: BoundProgram,
   return { types: [...new Set(calls)], calls, built }
 }
 
+/** A variable of a run by its number: what the first place calls it, and its type. Undefined where it is no plain variable. */
+export function variableOf({ places, unified }: Pick<JavaRepeatedRun, 'places' | 'unified'>, number: number, place = 0): { readonly name: string; readonly type: Type; readonly declarator: Node } | undefined {
+  const { tree } = places[place]!.file
+  const declarator = [...unified.locals[place]!].find(([node, other]) => other === number && tree.kind(node) === Kind.VariableDeclarator)?.[0]
+  if (declarator === undefined) return undefined
+  for (const [at, { file, statements, block }] of places.entries()) for (let node = statements[0]!.node; node < file.tree.after(block); node += 5) {
+    const meaning = file.meaning(node)
+    if (meaning instanceof LocalSymbol && unified.locals[at]!.get(meaning.node) === number) return meaning.role === 'variable' ? { name: tree.textOf(tree.child(declarator, Field.Name)), type: meaning.type, declarator } : undefined
+  }
+  return undefined
+}
+
 /** Numbers of a place's own variables that are used behind the run. */
-function usedAfter({ file, block, statements }: JavaRunPlace, locals: ReadonlyMap<LocalSymbol, number>): number[] {
+export function usedAfter({ file, block, statements }: JavaRunPlace, locals: ReadonlyMap<Node, number>): number[] {
   const { tree } = file, found = new Set<number>()
   for (let at = tree.after(statements.at(-1)!.node); at < tree.after(block); at += 5) {
     const meaning = file.meaning(at)
-    const number = meaning instanceof LocalSymbol ? locals.get(meaning) : undefined
+    const number = meaning instanceof LocalSymbol ? locals.get(meaning.node) : undefined
     if (number !== undefined) found.add(number)
   }
   return [...found]

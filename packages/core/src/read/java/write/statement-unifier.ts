@@ -19,8 +19,8 @@ export interface JavaHole { readonly nodes: readonly Node[]; readonly type: Type
 export interface JavaUnified {
   /** In the order in which they stand. */
   readonly holes: readonly JavaHole[]
-  /** For each place its variables that the statements declare, by a number that is the same in all places. */
-  readonly locals: readonly ReadonlyMap<LocalSymbol, number>[]
+  /** For each place the nodes that declare its variables, by a number that is the same in all places. */
+  readonly locals: readonly ReadonlyMap<Node, number>[]
 }
 
 /** The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of TypeScript. */
@@ -36,13 +36,13 @@ const NEVER = new Set([Kind.This, Kind.Super, Kind.ReturnStatement, Kind.BreakSt
 
 class Unifier {
   holes: JavaHole[] = []
-  readonly locals: Map<LocalSymbol, number>[]
+  readonly locals: Map<Node, number>[]
   private count = 0
   private readonly files: readonly JavaFile[]
   private readonly ranges: readonly { readonly from: Node; readonly to: Node }[]
 
   constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram) {
-    this.locals = runs.map(() => new Map<LocalSymbol, number>())
+    this.locals = runs.map(() => new Map<Node, number>())
     this.files = runs.map(run => run[0]!.file)
     this.ranges = runs.map(run => ({ from: run[0]!.node, to: run[0]!.file.tree.after(run.at(-1)!.node) }))
   }
@@ -85,13 +85,18 @@ class Unifier {
     const [first] = meanings
     if (first instanceof LocalSymbol || meanings.some(one => one instanceof LocalSymbol)) {
       if (!meanings.every((one, at) => one instanceof LocalSymbol && this.isInside(one.node, at))) return false
-      const numbers = (meanings as LocalSymbol[]).map((one, at) => this.locals[at]!.get(one))
-      if (numbers.every(number => number === undefined)) { const number = this.count++; (meanings as LocalSymbol[]).forEach((one, at) => this.locals[at]!.set(one, number)); return true }
-      return numbers.every(number => number === numbers[0])
+      const numbers = (meanings as LocalSymbol[]).map((one, at) => this.locals[at]!.get(one.node))
+      return numbers[0] !== undefined && numbers.every(number => number === numbers[0])
     }
     const { tree } = files[0]!, parent = parentOf(tree, nodes[0]!)
     // Where a variable is declared, its name says nothing yet.
-    if (first === undefined) return meanings.every(one => one === undefined) && isDeclared(parent, nodes[0]!, files[0]!) && files.every(({ unbound }, at) => !unbound.has(nodes[at]!))
+    if (first === undefined) {
+      if (!meanings.every(one => one === undefined) || !isDeclared(parent, nodes[0]!, files[0]!) || files.some(({ unbound }, at) => unbound.has(nodes[at]!))) return false
+      const number = this.count++
+      // A lambda's only parameter is declared by its name.
+      nodes.forEach((node, at) => { this.locals[at]!.set(parentOf(files[at]!.tree, node), number).set(node, number) })
+      return true
+    }
     if (meanings.some(one => one !== first)) return false
     if (first instanceof ClassSymbol) return true
     // A field is had through an object or through its class.

@@ -17,7 +17,7 @@ export interface FacadeCollaborator {
 }
 
 /** What its method is handed; `lazy`: as a function, because when it is worked out may matter. */
-export interface FacadeParameter {
+export interface HandedParameter {
   readonly name: string
   readonly type: ts.Type
   readonly holes: readonly Hole[]
@@ -26,22 +26,25 @@ export interface FacadeParameter {
 
 export interface FacadeParts {
   readonly collaborators: readonly FacadeCollaborator[]
-  readonly parameters: readonly FacadeParameter[]
+  readonly parameters: readonly HandedParameter[]
   /** Names that mean something of its own in the method. */
   readonly names: ReadonlySet<string>
 }
 
 /** Divides what differs between the places of a run into what the facade keeps and what each call hands it. */
-export function facadeParts(run: RepeatedRun, snapshot: Snapshot): FacadeParts {
+export function facadeParts(run: RepeatedRun, snapshot: Snapshot): FacadeParts { return dividedHoles(run, snapshot, hole => handedFields(hole, run, snapshot)) }
+
+/** `keeps`: the fields of each class that an expression stands for, where it is one that is kept. */
+export function dividedHoles(run: Pick<RepeatedRun, 'unified'> & { readonly places: readonly { readonly statements: readonly ts.Statement[] }[] }, snapshot: Snapshot, keeps: (hole: Hole) => Map<ts.ClassDeclaration, HandedField> | undefined): FacadeParts {
   const { checker } = snapshot
   const early = workedOutFirst(run, snapshot)
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
   const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
-  const parameters: (FacadeParameter & { holes: Hole[]; settled: boolean })[] = []
+  const parameters: (HandedParameter & { holes: Hole[]; settled: boolean })[] = []
   const namedInside = wordsOf(run)
   const free = (name: string) => { const found = numberedName(RESERVED.has(name) ? `${name}Value` : name, one => !names.has(one) && !namedInside.has(one)); names.add(found); return found }
   for (const hole of run.unified.holes) {
-    const fields = handedFields(hole, run, snapshot)
+    const fields = keeps(hole)
     if (fields) {
       const known = collaborators.find(one => [...fields].every(([node, field]) => one.fields.get(node)?.name === field.name))
       if (known) known.holes.push(hole)
@@ -76,7 +79,7 @@ function handedFields(hole: Hole, { places }: RepeatedRun, snapshot: Snapshot): 
 }
 
 /** What is worked out before anything in the statements has run that it could see: there an argument of the call is as good. */
-function workedOutFirst({ places, unified }: RepeatedRun, snapshot: Snapshot): Set<Hole> {
+function workedOutFirst({ places, unified }: Parameters<typeof dividedHoles>[0], snapshot: Snapshot): Set<Hole> {
   const holes = new Map(unified.holes.map(hole => [hole.nodes[0] as ts.Node, hole]))
   const first = new Set<Hole>()
   let hasRun = false
@@ -109,7 +112,7 @@ function proposedName({ nodes }: Hole, { checker }: Snapshot): string {
 }
 
 /** Words that are not behind a dot in the statements of the first place, but for those of what is handed in. */
-function wordsOf({ places, unified }: RepeatedRun): Set<string> {
+function wordsOf({ places, unified }: Parameters<typeof dividedHoles>[0]): Set<string> {
   const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!)), words = new Set<string>()
   const visit = (node: ts.Node): void => {
     if (holes.has(node)) return

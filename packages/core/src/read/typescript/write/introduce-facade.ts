@@ -1,6 +1,4 @@
 import ts from 'typescript'
-import type { TextEdit } from '../../../edit/text-edit.js'
-import { applyEdits } from '../../../edit/text-edit.js'
 import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
@@ -11,23 +9,19 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter, refuseOtherUses } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
-import { importLines } from './extract-interface.js'
 import type { FacadeParts } from './facade-parts.js'
 import { facadeParts, handedFieldsOf } from './facade-parts.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
-import type { NeededName } from './file-imports.js'
 import { fileNameFor } from './file-name.js'
 import type { HandedField } from './handed-fields.js'
 import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
 import type { CreationSite } from './injection-points.js'
 import { creationSites, lineOf } from './injection-points.js'
+import { givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
-import { namesElsewhere } from './names-elsewhere.js'
-import { valueImports } from './new-file-imports.js'
 import { uniqueName } from './parameter-name.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
 import { placeName, repeatedRuns, runKeys } from './repeated-runs.js'
-import { TypeWriter } from './written-type.js'
 
 /** A method that is handed more is no simpler than what it does. */
 const MOST_PARAMETERS = 8
@@ -108,7 +102,7 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
       } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
       for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, editor, snapshot)
     }
-    if (run.places.slice(1).some(place => hasComment(place))) notes.push('Comments inside the statements are kept of the first place alone.')
+    notes.push(...lostComments(run.places))
     for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
     const outcome = checkedStep(editor, context, {
       notes, choices: { name, method }, planned: [],
@@ -125,11 +119,6 @@ function told(node: ts.ClassDeclaration, { places }: RepeatedRun, { after }: Wri
   const lines = own.reduce((sum, { statements }) => sum + lineOf(statements.at(-1)!) - lineOf(statements[0]!) + 1, 0)
   const imports = (text: string) => text.match(/^import\b/gm)?.length ?? 0
   return `${node.name!.text}: ${lines} lines become ${own.length}; ${imports(node.getSourceFile().text)} imports become ${imports(after.textOf(path) ?? '')}.`
-}
-
-function hasComment({ statements }: RunPlace): boolean {
-  const file = statements[0]!.getSourceFile()
-  return /\/\/|\/\*/.test(file.text.slice(statements[0]!.getStart(file), statements.at(-1)!.end).replace(/(['"`])(?:\\.|(?!\1)[^\\])*\1/g, ''))
 }
 
 /** A place that builds an object must not stand in an argument of another that changes, nor in the statements that go. */
@@ -158,10 +147,7 @@ function handFacade(
 /** The call that stands for the statements in one place. */
 function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, editor: ProjectEditor, snapshot: Snapshot): void {
   const file = place.node.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!), at = run.places.indexOf(place)
-  const given = parameters.map(({ holes: [hole], lazy }) => {
-    const node = hole!.nodes[at]!, text = node.getText(file)
-    return lazy ? `() => ${ts.isObjectLiteralExpression(node) ? `(${text})` : text}` : text
-  })
+  const given = givenArguments(parameters, at)
   const { indent, lineEnd, semicolons } = own.style
   const start = place.statements[0]!.getStart(file), end = attachedEnd(place.statements.at(-1)!, file), margin = own.indentAt(start)
   const before = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}.${method}(`
@@ -189,48 +175,21 @@ function mentions(node: ts.Node, symbol: ts.Symbol, { checker }: Snapshot): bool
   return ts.forEachChild(node, child => mentions(child, symbol, { checker } as Snapshot) || undefined) === true
 }
 
-interface FacadeText {
-  readonly text: string
-  /** Where the statements begin in it, and what of the first place's file they are. */
-  readonly at: number
-  readonly start: number
-  readonly end: number
-  readonly edits: readonly TextEdit[]
-}
+/** `at`: where the statements of the first place begin in it. */
+interface FacadeText extends Pick<MovedRun, 'start' | 'end' | 'edits'> { readonly text: string; readonly at: number }
 
 /** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
 function facadeText(run: RepeatedRun, { collaborators, parameters, names }: FacadeParts, name: string, method: string, target: string, editor: ProjectEditor, { snapshot }: WriteContext): FacadeText {
-  const [first] = run.places as [RunPlace], file = first.node.getSourceFile(), path = snapshot.pathOf(file)!
-  const { style } = editor.editor(path), { lineEnd, indent, semicolons } = style
+  const [first] = run.places as [RunPlace], path = snapshot.pathOf(first.node.getSourceFile())!
+  const { lineEnd, indent, semicolons } = editor.editor(path).style
   const end = semicolons ? ';' : ''
-  const write = new TypeWriter(snapshot, editor, first.node, false)
-  const values = new Map<string, Omit<NeededName, 'typeOnly'>>()
-  const nameFor = (needed: NeededName): string => {
-    if (needed.typeOnly) { write.needed.push({ name: needed, local: needed.name }); return needed.name }
-    const local = needed.name === 'default' ? 'Default' : needed.name
-    const known = values.get(local)
-    if (known && (known.file !== needed.file || known.specifier !== needed.specifier)) throw new Refused('name-taken', `Two different things are called ${local}`)
-    values.set(local, needed)
-    return local
-  }
   const holes = new Map<ts.Node, string>()
   for (const { name: own, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, `this.${own}`)
   for (const { name: own, holes: list, lazy } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${own}()` : own)
-  const edits: TextEdit[] = [...namesElsewhere(first.statements, new Set(holes.keys()), snapshot, editor, { nameFor })]
-  for (const [node, text] of holes) {
-    const { parent } = node
-    const key = ts.isShorthandPropertyAssignment(parent) && node.getText(file) !== text ? `${node.getText(file)}: ` : ''
-    // `{ flight: flight }` is `{ flight }`.
-    const whole = ts.isPropertyAssignment(parent) && parent.initializer === node && parent.name.getText(file) === text ? parent : node
-    edits.push({ start: whole.getStart(file), end: whole.end, text: key + text })
-  }
-  const start = first.statements[0]!.getStart(file), stop = attachedEnd(first.statements.at(-1)!, file)
-  const margin = editor.editor(path).indentAt(start)
-  edits.push(...indentation(first, edits, start, stop, margin, indent + indent))
-  const body = applyEdits(file.text.slice(start, stop), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+  const moved = new MovedRun(first, holes, indent + indent, editor, snapshot), { write, body } = moved
 
   const handed = collaborators.map(one => `private readonly ${one.name}: ${write.source(one.declared.type!)}`)
-  const taken = parameters.map(one => `${one.name}: ${one.lazy ? '() => ' : ''}${parenthesized(write.inferred(one.type), one.lazy)}`)
+  const taken = writtenParameters(parameters, write)
   const result = resultType(run, snapshot)
   const returns = result === null ? 'void' : write.inferred(result.type)
   const head = `${run.waits ? 'async ' : ''}${method}(${taken.join(', ')}): ${run.waits ? `Promise<${returns}>` : returns} {`
@@ -242,15 +201,8 @@ function facadeText(run: RepeatedRun, { collaborators, parameters, names }: Faca
   ].join(lineEnd)
   const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
   const whole = opening + indent + indent + body + closing
-  const wanted = write.needed.filter(({ local }, at, all) => !values.has(local) && all.findIndex(other => other.local === local) === at)
-  for (const { local, name: { name: exported, file: from } } of write.needed) {
-    const value = values.get(local)
-    if (value && (value.file !== from || value.name !== exported) && from !== null) throw new Refused('name-taken', `Two different things are called ${local}`)
-  }
-  for (const local of [...values.keys(), ...wanted.map(one => one.local)]) if (local === name || names.has(local)) throw new Refused('name-taken', `${local} is already the name of something else; choose another`)
-  const imports = (valueImports(values, editor, target, style) + importLines({ needed: wanted }, editor, target, style, whole).trimEnd()).trimEnd()
-  const lead = imports === '' ? '' : imports + lineEnd + lineEnd
-  return { text: lead + whole, at: lead.length + opening.length + indent.length * 2, start, end: stop, edits }
+  const lead = moved.imports(target, whole, new Set([name, ...names]))
+  return { ...moved, text: lead + whole, at: lead.length + opening.length + indent.length * 2 }
 }
 
 function constructorLine(handed: readonly string[], indent: string, lineEnd: string): string {
@@ -258,25 +210,7 @@ function constructorLine(handed: readonly string[], indent: string, lineEnd: str
   return line.length <= LINE ? line : [`${indent}constructor(`, ...handed.map((one, at) => `${indent}${indent}${one}${at < handed.length - 1 ? ',' : ''}`), `${indent}) {}`].join(lineEnd)
 }
 
-function parenthesized(type: string, lazy: boolean): string { return lazy && /=>|\bnew\b/.test(type) ? `(${type})` : type }
-
 function resultType({ result, unified, places }: RepeatedRun, { checker }: Snapshot): { name: string; type: ts.Type } | null {
   const symbol = result === null ? undefined : [...unified.locals[0]!].find(([, number]) => number === result)?.[0]
   return symbol ? { name: symbol.name, type: checker.getTypeOfSymbolAtLocation(symbol, places[0]!.node) } : null
-}
-
-/** Edits that give the lines behind the first the margin of a method; lines inside of texts stay. */
-function indentation({ statements }: RunPlace, replaced: readonly TextEdit[], start: number, end: number, from: string, to: string): TextEdit[] {
-  const file = statements[0]!.getSourceFile(), edits: TextEdit[] = []
-  const texts: { start: number; end: number }[] = []
-  const visit = (node: ts.Node): void => {
-    if (ts.isTemplateLiteralToken(node) || ts.isStringLiteral(node)) texts.push({ start: node.getStart(file), end: node.end })
-    ts.forEachChild(node, visit)
-  }
-  statements.forEach(visit)
-  for (let at = file.text.indexOf('\n', start); at >= 0 && at < end; at = file.text.indexOf('\n', at + 1)) {
-    const line = at + 1
-    if (file.text.startsWith(from, line) && ![...texts, ...replaced].some(one => one.start < line && line <= one.end) && !/^[ \t]*\r?\n/.test(file.text.slice(line))) edits.push({ start: line, end: line + from.length, text: to })
-  }
-  return edits
 }

@@ -58,11 +58,7 @@ function callsIn(file: ts.SourceFile, snapshot: Snapshot): readonly RunAnchor<ts
   const all: RunAnchor<ts.Block, ts.Statement>[] = []
   const visit = (node: ts.Node): void => {
     if (ts.isBlock(node) && instanceClassOf(node)) {
-      const statements = [...node.statements]
-      statements.forEach((statement, at) => {
-        const types = new Set(typesCalled([statement], snapshot).calls)
-        if (types.size > 0) all.push({ block: node, statements, at, types })
-      })
+      all.push(...anchorsIn(node, snapshot))
     }
     ts.forEachChild(node, visit)
   }
@@ -80,8 +76,14 @@ function instanceClassOf(block: ts.Block): ts.ClassDeclaration | undefined {
   return ts.getModifiers(at)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword) ? undefined : parent
 }
 
+/** Statements of a block that call something of the project's. */
+export function anchorsIn(block: ts.Block, snapshot: Snapshot): RunAnchor<ts.Block, ts.Statement>[] {
+  const statements = [...block.statements]
+  return statements.flatMap((statement, at) => { const types = new Set(typesCalled([statement], snapshot).calls); return types.size > 0 ? [{ block, statements, at, types }] : [] })
+}
+
 /** Types of the project that are called or built in statements, each once, and one entry for each call; what holds only data counts for nothing. */
-function typesCalled(statements: readonly ts.Statement[], snapshot: Snapshot, left: ReadonlySet<ts.Node> = new Set()): Called {
+export function typesCalled(statements: readonly ts.Statement[], snapshot: Snapshot, left: ReadonlySet<ts.Node> = new Set()): Called {
   const { checker, declarations } = snapshot
   const calls: string[] = [], built = new Set<string>()
   const visit = (node: ts.Node): void => {
@@ -109,7 +111,7 @@ function ofThis(node: ts.CallExpression | ts.NewExpression): boolean {
 }
 
 /** Numbers of a place's own variables that are used behind the run. */
-function usedAfter({ block, statements }: RunPlace, locals: ReadonlyMap<ts.Symbol, number>, { checker }: Snapshot): number[] {
+export function usedAfter({ block, statements }: Pick<RunPlace, 'block' | 'statements'>, locals: ReadonlyMap<ts.Symbol, number>, { checker }: Snapshot): number[] {
   const found = new Set<number>()
   const visit = (node: ts.Node): void => {
     if (ts.isIdentifier(node)) {
@@ -123,12 +125,12 @@ function usedAfter({ block, statements }: RunPlace, locals: ReadonlyMap<ts.Symbo
   return [...found]
 }
 
-function waits(node: ts.Node): boolean {
+export function waits(node: ts.Node): boolean {
   return ts.isAwaitExpression(node) || (ts.isForOfStatement(node) && node.awaitModifier !== undefined) || (!ts.isFunctionLike(node) && childrenOf(node).some(waits))
 }
 
 /** Whether another file could name something: what the language has, what is imported, what its own file exports. */
-function canName(symbol: ts.Symbol, { checker, pathOf }: Snapshot): boolean {
+export function canName(symbol: ts.Symbol, { checker, pathOf }: Snapshot): boolean {
   if (symbol.flags & ts.SymbolFlags.Alias) return symbol.declarations?.every(ts.isImportSpecifier) === true
   const [declaration] = symbol.declarations ?? []
   if (!declaration) return false

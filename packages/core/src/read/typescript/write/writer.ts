@@ -1,9 +1,10 @@
 import ts from 'typescript'
-import type { ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
+import { buildForTests, repeatedSetUps } from './build-for-tests.js'
 import { composeGraph } from './compose-graph.js'
 import { canExtractClass, extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
@@ -165,6 +166,14 @@ export class TypeScriptWriter implements LanguageWriter {
 
   introduceFacade(plan: IntroduceFacadePlan): StepOutcome {
     return this.take(introduceFacade(plan, this.context))
+  }
+
+  repeatedSetUps(type: string): readonly RepeatedSequence[] {
+    return declarationOf(type, this.state, this.session.root) ? repeatedSetUps(type, this.state) : []
+  }
+
+  buildForTests(plan: BuildForTestsPlan): StepOutcome {
+    return this.take(buildForTests(plan, this.context))
   }
 
   composeGraph(plan: ComposeGraphPlan): StepOutcome {
