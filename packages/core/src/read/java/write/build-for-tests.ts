@@ -57,7 +57,9 @@ function setUpKeys(runs: readonly RepeatedSetUp[]): string[] { return keysOf(run
 
 function proposedName(run: RepeatedSetUp, { bound, state }: JavaWriteContext): string {
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
-  return numberedName(`${bound.classById([...run.built].at(-1)!)!.name}SetUp`, one => !taken.has(one))
+  // What the last statement builds, and not what that is handed.
+  const [last] = called([run.places[0]!.statements.at(-1)!], bound, new Set()).built
+  return numberedName(`${bound.classById(last!)!.name}SetUp`, one => !taken.has(one))
 }
 
 /** Set-up with a type that tests have alike and that one class could do for all of them. */

@@ -59,9 +59,10 @@ function blocksIn(file: ts.SourceFile): ts.Block[] {
 function setUpKeys(runs: readonly RepeatedSetUp[], { pathOf }: Snapshot): string[] { return keysOf(runs.map(run => pathOf(run.places[0]!.block.getSourceFile())!)) }
 
 function proposedName(run: RepeatedSetUp, snapshot: Snapshot): string {
-  const built = [...run.built], last = built.at(-1)!
+  // What the last statement builds, and not what that is handed.
+  const [last] = typesCalled([run.places[0]!.statements.at(-1)!], snapshot).built
   const taken = new Set([...snapshot.paths.keys()].flatMap(file => [...topLevelNames(file)]))
-  return numberedName(`setUp${last.slice(last.lastIndexOf('#') + 1).split('.').at(-1)!}`, one => !taken.has(one))
+  return numberedName(`setUp${last!.slice(last!.lastIndexOf('#') + 1).split('.').at(-1)!}`, one => !taken.has(one))
 }
 
 /** Set-up with a type that tests have alike and that one function could do for all of them. */
