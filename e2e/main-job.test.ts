@@ -104,6 +104,7 @@ test.each([
   ['arguments that travel together', 'crowded-constructor:src/booking/passage-desk.ts#PassageDesk', 'group arguments', 'export interface PassageDeskParts {'],
   ['a method that envies another class', 'feature-envy:src/locks/maintenance.ts#MaintenancePlan.crewNote:src/locks/lock.ts#Lock', 'move member', 'return lock.crewNote();'],
   ['classes that are always used together', 'always-used-together:src/records/ledger-book.ts#LedgerBook+src/records/passage-log.ts#PassageLog+src/tolls/receipt.ts#Receipt', 'introduce facade', 'constructor(private readonly receiptFacade: ReceiptFacade) {}'],
+  ['logic that a framework locks in', 'logic-in-a-framework-class:src/panel/lock-panel.ts#LockPanel', 'extract plain class', 'const { reason, allowed } = this.logic.decide();'],
   ['tests that set up the same', 'repeated-test-setup:src/booking/toll-window.ts#TollWindow+src/records/ledger-book.ts#LedgerBook+src/records/passage-log.ts#PassageLog', 'one builder for the set-up', 'const { remove, log, window } = setUpTollWindow();'],
   ['a class with several jobs', 'several-responsibilities:src/craft/powered-craft.ts#PoweredCraft', 'extract class', 'class PoweredCraftTank {'],
   ['two classes of one shape', 'same-shape:src/locks/gate-motor.ts#GateMotor+src/locks/swing-bridge.ts#SwingBridge', 'introduce a shared interface', 'export class GateMotor implements GateMotorPort {']

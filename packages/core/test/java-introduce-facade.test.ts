@@ -16,6 +16,7 @@ import records.Book;
 import tolls.Slip;
 
 public class Desk {
+    /** What comes in. */
     private final Book book;
     /** Where slips go. */
     private final String folder;
@@ -144,7 +145,7 @@ public class Window {
     expect(textOf(applied, 'desk/Slips.java')).toContain('import java.io.IOException;\nimport java.util.function.DoubleSupplier;\n')
     expect(textOf(applied, 'desk/Slips.java')).toContain('    public Slip issue(int number, String text, DoubleSupplier amount, String reason) throws IOException {\n')
     expect(textOf(applied, 'desk/Slips.java')).toContain('        book.credit(amount.getAsDouble(), reason);\n        return slip;\n')
-    expect(textOf(applied, 'desk/Desk.java')).toContain('    private final Slips slips;\n    private final Book book;\n    private final String label;\n')
+    expect(textOf(applied, 'desk/Desk.java')).toContain('    private final Slips slips;\n    /** What comes in. */\n    private final Book book;\n    private final String label;\n')
     expect(textOf(applied, 'desk/Desk.java')).toContain('    public Desk(Slips slips, Book book, String label) {\n        this.slips = slips;\n        this.book = book;\n        this.label = label;\n')
     expect(textOf(applied, 'desk/Desk.java')).toContain('        Slip slip = slips.issue(count, craft.name()\n            + ", passage", () -> craft.at(), craft.name());\n        book.credit(slip.number, "extra");\n')
     expect(textOf(applied, 'desk/Window.java')).toContain('        slips2.issue(7, craft, () -> System.nanoTime(), craft);\n')

@@ -41,9 +41,14 @@ export const findLogicInFrameworkClasses: Finder = function* (survey) {
   }
 }
 
-/** Types that inherit from what a framework or an unknown library has, with the reference that says so. */
-function frameworkBases({ model, reach }: Survey): Map<number, number> {
-  const found = new Map<number, number>()
+const known = new WeakMap<Survey, ReadonlyMap<number, number>>()
+
+/** Types that inherit from what a framework or an unknown library has, with the reference that says so. Found once for a survey. */
+export function frameworkBases(survey: Survey): ReadonlyMap<number, number> {
+  const before = known.get(survey)
+  if (before) return before
+  const found = new Map<number, number>(), { model, reach } = survey
+  known.set(survey, found)
   for (let index = 0; index < model.references.length; index++) {
     if (model.references.kind(index) !== 'extends' || model.references.to(index) >= 0) continue
     const effect = reach.effectOfBase(model, index)

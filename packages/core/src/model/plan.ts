@@ -248,6 +248,28 @@ export interface BuildForTestsPlan {
   readonly name: string | null
 }
 
+/** Statements of a class that a framework builds, which do not touch the framework. */
+export interface PlainPart {
+  /** The method that they stand in. */
+  readonly member: string
+  readonly line: number
+  readonly statements: number
+  readonly lines: number
+  /** Proposed names of the class and of its method. */
+  readonly name: string
+  readonly method: string
+}
+
+/** Logic of a class that a framework builds as a plain class, which it holds and asks. */
+export interface ExtractPlainClassPlan {
+  readonly type: string
+  /** The method whose statements go. */
+  readonly member: string
+  /** Names of the class and of its method, or null for the proposed ones. */
+  readonly name: string | null
+  readonly method: string | null
+}
+
 /** Writes planned changes in one language, each checked on the result before it is handed out. */
 export interface LanguageWriter {
   /** Members of a class that an interface could have, in order. */
@@ -286,4 +308,7 @@ export interface LanguageWriter {
   /** Set-up with a type that tests have alike, that first that saves most. The places are lines. */
   repeatedSetUps(type: string): readonly RepeatedSequence[]
   buildForTests(plan: BuildForTestsPlan): StepOutcome
+  /** Logic that could stand in a plain class, of a class that inherits from a library, most lines first. */
+  plainParts(type: string): readonly PlainPart[]
+  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome
 }

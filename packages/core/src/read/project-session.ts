@@ -1,4 +1,4 @@
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
+import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -87,6 +87,8 @@ class ProjectWriter implements LanguageWriter {
   moveMember(plan: MoveMemberPlan): StepOutcome { return this.of(plan.type)?.moveMember(plan) ?? this.unknown(plan.type) }
   repeatedSetUps(type: string): readonly RepeatedSequence[] { return this.of(type)?.repeatedSetUps(type) ?? [] }
   buildForTests(plan: BuildForTestsPlan): StepOutcome { return this.of(plan.type)?.buildForTests(plan) ?? this.unknown(plan.type) }
+  plainParts(type: string): readonly PlainPart[] { return this.of(type)?.plainParts(type) ?? [] }
+  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome { return this.of(plan.type)?.extractPlainClass(plan) ?? this.unknown(plan.type) }
   repeatedSequences(type: string): readonly RepeatedSequence[] { return this.of(type)?.repeatedSequences(type) ?? [] }
   introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.of(plan.type)?.introduceFacade(plan) ?? this.unknown(plan.type) }
   composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.of(plan.type)?.composeGraph(plan) ?? this.unknown(plan.type) }

@@ -5,6 +5,7 @@ import { builderForTestsRemedy } from './builder-for-tests.js'
 import { composeObjectGraphRemedy } from './compose-object-graph.js'
 import { extractClassRemedy } from './extract-class.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
+import { extractPlainClassRemedy } from './extract-plain-class.js'
 import { groupArgumentsRemedy } from './group-arguments.js'
 import { startImplementationRemedy, testDoubleRemedy } from './implement-interface.js'
 import { injectRemedy } from './inject.js'
@@ -19,7 +20,7 @@ import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, extractPlainClassRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

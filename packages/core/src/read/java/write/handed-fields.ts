@@ -80,15 +80,20 @@ export function replaceParameters(handed: readonly HandedField[], gone: Readonly
   editList(list, handed.map(one => one.index), new Set([...gone].map(one => one.index)), written.parameter, own)
   const { lineEnd } = own.style
   if (gone.has(first!)) {
-    own.replaceNode(first!.declaration, written.field)
+    own.replace(commentedStart(file, first!.declaration), tree.end(first!.declaration), written.field)
     own.replaceNode(first!.assignment, written.assignment)
   } else {
-    own.insert(tree.start(first!.declaration), `${written.field}${lineEnd}${own.indentAt(tree.start(first!.declaration))}`)
+    own.insert(commentedStart(file, first!.declaration), `${written.field}${lineEnd}${own.indentAt(tree.start(first!.declaration))}`)
     own.insert(tree.start(first!.assignment), `${written.assignment}${lineEnd}${own.indentAt(tree.start(first!.assignment))}`)
   }
-  for (const one of gone) if (one !== first) {
-    removeLines(commentedStart(file, one.declaration), tree.end(one.declaration), own)
-    removeLines(tree.start(one.assignment), tree.end(one.assignment), own)
+  dropFields([...gone].filter(one => one !== first), file, own)
+}
+
+/** Takes fields out that nothing needs any more; what filled them stays a parameter of the constructor. `replaced`: a declaration that something stands for already. */
+export function dropFields(gone: Iterable<HandedField>, file: JavaFile, own: JavaFileEditor, replaced: Node = NONE): void {
+  for (const { declaration, assignment } of gone) {
+    if (declaration !== replaced) removeLines(commentedStart(file, declaration), file.tree.end(declaration), own)
+    removeLines(file.tree.start(assignment), file.tree.end(assignment), own)
   }
 }
 

@@ -1,4 +1,4 @@
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -9,6 +9,7 @@ import { buildForJavaTests, repeatedJavaSetUps } from './build-for-tests.js'
 import { composeJavaGraph } from './compose-graph.js'
 import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
 import { extractJavaInterface } from './extract-interface.js'
+import { extractPlainJavaClass, plainJavaParts } from './extract-plain-class.js'
 import { groupableParameters, groupJavaArguments } from './group-arguments.js'
 import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
 import { injectInJava } from './inject.js'
@@ -119,6 +120,13 @@ export class JavaWriter implements LanguageWriter {
   repeatedSetUps(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? repeatedJavaSetUps(type, this.context) : [] }
 
   buildForTests(plan: BuildForTestsPlan): StepOutcome { return this.take(plan.type, () => buildForJavaTests(plan, this.context)) }
+
+  plainParts(type: string): readonly PlainPart[] {
+    const symbol = this.bound.classById(type)
+    return symbol ? plainJavaParts(symbol, this.context) : []
+  }
+
+  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome { return this.take(plan.type, symbol => extractPlainJavaClass(plan, symbol, this.context)) }
 
   introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.take(plan.type, () => introduceJavaFacade(plan, this.context)) }
 

@@ -2,7 +2,6 @@ import ts from 'typescript'
 import type { BuildForTestsPlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { numberedName } from '../../write/names.js'
-import { Refused } from '../../write/refused.js'
 import type { Called } from '../../write/repeated-runs.js'
 import { byCalls, findRepeated, keysOf } from '../../write/repeated-runs.js'
 import { folderOf } from '../project-files.js'
@@ -16,6 +15,7 @@ import { lineOf } from './injection-points.js'
 import { givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
 import { anchorsIn, canName, typesCalled, usedAfter, waits } from './repeated-runs.js'
+import { keywordFor, variableAt } from './run-results.js'
 import type { Unified } from './statement-unifier.js'
 import { unifyStatements } from './statement-unifier.js'
 
@@ -95,7 +95,7 @@ export function buildForTests(plan: BuildForTestsPlan, context: WriteContext): W
     const holes = new Map(parameters.flatMap(one => one.holes.map(hole => [hole.nodes[0]! as ts.Node, one.lazy ? `${one.name}()` : one.name] as const)))
     const moved = new MovedRun({ node: first.block, statements: first.statements }, holes, indent, editor, snapshot)
     const isWaiting = run.places[0]!.statements.some(waits)
-    const given = run.results.map(number => nameOf(run, 0, number))
+    const given = run.results.map(number => variableAt(run.unified, 0, number).name.text)
     const opening = [`/** Sets up what ${run.places.length} tests set up alike. */`, `export ${isWaiting ? 'async ' : ''}function ${name}(${writtenParameters(parameters, moved.write).join(', ')}) {`, ''].join(lineEnd)
     const whole = `${opening}${indent}${moved.body}${lineEnd}${indent}return { ${given.join(', ')} }${end}${lineEnd}}${lineEnd}`
     const lead = moved.imports(target, whole, new Set([name, ...names]))
@@ -104,9 +104,9 @@ export function buildForTests(plan: BuildForTestsPlan, context: WriteContext): W
       const file = place.block.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!)
       const local = own.nameFor({ name, file: target, specifier: null, typeOnly: false })
       const used = new Set(usedAfter(place, run.unified.locals[at]!, snapshot))
-      const taken = run.results.filter(number => used.has(number)).map(number => { const there = nameOf(run, 0, number), here = nameOf(run, at, number); return there === here ? here : `${there}: ${here}` })
+      const taken = run.results.filter(number => used.has(number)).map(number => { const there = variableAt(run.unified, 0, number).name.text, here = variableAt(run.unified, at, number).name.text; return there === here ? here : `${there}: ${here}` })
       const call = `${isWaiting ? 'await ' : ''}${local}(${givenArguments(parameters, at).join(', ')})${own.style.semicolons ? ';' : ''}`
-      const text = taken.length === 0 ? call : `${keywordAt(run, at, used)} { ${taken.join(', ')} } = ${call}`
+      const text = taken.length === 0 ? call : `${keywordFor(run.unified, at, used)} { ${taken.join(', ')} } = ${call}`
       own.keepNames(text)
       own.replace(place.statements[0]!.getStart(file), attachedEnd(place.statements.at(-1)!, file), text)
     }
@@ -116,18 +116,4 @@ export function buildForTests(plan: BuildForTestsPlan, context: WriteContext): W
       choices: { name }, planned: [], moved: [{ from: path, start: moved.start, end: moved.end, to: target, at: lead.length + opening.length + indent.length, edits: moved.edits }]
     })
   } catch (error) { return refusalOf(error) }
-}
-
-/** What a place calls a variable of the set-up. */
-function nameOf({ unified }: RepeatedSetUp, place: number, number: number): string { return declarationOf(unified, place, number).name.text }
-
-function declarationOf(unified: Unified, place: number, number: number): (ts.VariableDeclaration | ts.BindingElement) & { readonly name: ts.Identifier } {
-  const symbol = [...unified.locals[place]!].find(([, other]) => other === number)?.[0], declaration = symbol?.valueDeclaration
-  if (!declaration || !(ts.isVariableDeclaration(declaration) || ts.isBindingElement(declaration)) || !ts.isIdentifier(declaration.name)) throw new Refused('result', `${symbol?.name ?? 'What'} is used behind the set-up, and is no variable of it`)
-  return declaration as ReturnType<typeof declarationOf>
-}
-
-/** What one of them is set again behind the set-up keeps all of them settable. */
-function keywordAt({ unified }: RepeatedSetUp, place: number, used: ReadonlySet<number>): 'const' | 'let' {
-  return [...used].every(number => ts.getCombinedNodeFlags(declarationOf(unified, place, number)) & ts.NodeFlags.Const) ? 'const' : 'let'
 }

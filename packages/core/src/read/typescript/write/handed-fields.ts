@@ -97,6 +97,15 @@ export function replaceParameters(handed: readonly HandedField[], gone: Readonly
   }
 }
 
+/** Takes fields out that nothing needs any more; what filled them stays a parameter of the constructor. `replaced`: a declaration that something stands for already. */
+export function dropFields(gone: Iterable<HandedField>, own: FileEditor, replaced?: ts.Node): void {
+  for (const { parameter, apart } of gone) {
+    if (!apart) { own.replace(parameter.modifiers![0]!.getStart(own.file), parameter.name.getStart(own.file), ''); continue }
+    if (apart.field !== replaced) removeLines(commentedStart(apart.field, own.file), attachedEnd(apart.field, own.file), own)
+    removeLines(apart.assignment.getStart(own.file), attachedEnd(apart.assignment, own.file), own)
+  }
+}
+
 /** Lets a place that creates an object hand `written(arguments)` for some of its arguments; those of `gone` are handed no more by themselves. */
 export function replaceArguments(site: CreationSite, indices: readonly number[], gone: ReadonlySet<number>, written: (given: readonly string[]) => string, own: FileEditor, snapshot: Snapshot): void {
   const list = site.arguments, place = `${own.path}:${lineOf(site)}`

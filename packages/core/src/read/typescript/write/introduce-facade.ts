@@ -17,7 +17,7 @@ import type { HandedField } from './handed-fields.js'
 import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
 import type { CreationSite } from './injection-points.js'
 import { creationSites, lineOf } from './injection-points.js'
-import { givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
+import { constructorLine, givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
 import { uniqueName } from './parameter-name.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
@@ -203,11 +203,6 @@ function facadeText(run: RepeatedRun, { collaborators, parameters, names }: Faca
   const whole = opening + indent + indent + body + closing
   const lead = moved.imports(target, whole, new Set([name, ...names]))
   return { ...moved, text: lead + whole, at: lead.length + opening.length + indent.length * 2 }
-}
-
-function constructorLine(handed: readonly string[], indent: string, lineEnd: string): string {
-  const line = `${indent}constructor(${handed.join(', ')}) {}`
-  return line.length <= LINE ? line : [`${indent}constructor(`, ...handed.map((one, at) => `${indent}${indent}${one}${at < handed.length - 1 ? ',' : ''}`), `${indent}) {}`].join(lineEnd)
 }
 
 function resultType({ result, unified, places }: RepeatedRun, { checker }: Snapshot): { name: string; type: ts.Type } | null {

@@ -69,6 +69,15 @@ export class MovedRun {
   }
 }
 
+/** Longer than this a constructor is written with one parameter on each line. */
+const LINE = 140
+
+/** A constructor that keeps what it is handed. */
+export function constructorLine(handed: readonly string[], indent: string, lineEnd: string): string {
+  const line = `${indent}constructor(${handed.join(', ')}) {}`
+  return line.length <= LINE ? line : [`${indent}constructor(`, ...handed.map((one, at) => `${indent}${indent}${one}${at < handed.length - 1 ? ',' : ''}`), `${indent}) {}`].join(lineEnd)
+}
+
 /** Parameters as they are declared; those that are worked out later are functions. */
 export function writtenParameters(parameters: readonly HandedParameter[], write: TypeWriter): string[] {
   return parameters.map(({ name, type, lazy }) => {

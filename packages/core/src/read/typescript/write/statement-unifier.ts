@@ -86,7 +86,8 @@ class Unifier {
       symbols.forEach((symbol, at) => this.locals[at]!.set(symbol!, number))
       return true
     }
-    if (symbols.includes(undefined)) return first.text === 'undefined' && names.every(name => name.text === 'undefined')
+    if (names.every(name => name.text === 'undefined') && !symbols.some(symbol => symbol?.declarations?.length)) return true
+    if (symbols.includes(undefined)) return false
     const numbers = symbols.map((symbol, at) => this.locals[at]!.get(symbol!))
     if (numbers.some(number => number !== undefined)) return numbers.every(number => number === numbers[0])
     const targets = symbols.map(symbol => (symbol!.flags & ts.SymbolFlags.Alias ? this.checker.getAliasedSymbol(symbol!) : symbol!))

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -8,6 +8,7 @@ import { buildForTests, repeatedSetUps } from './build-for-tests.js'
 import { composeGraph } from './compose-graph.js'
 import { canExtractClass, extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
+import { extractPlainClass, plainParts } from './extract-plain-class.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
@@ -174,6 +175,16 @@ export class TypeScriptWriter implements LanguageWriter {
 
   buildForTests(plan: BuildForTestsPlan): StepOutcome {
     return this.take(buildForTests(plan, this.context))
+  }
+
+  plainParts(type: string): readonly PlainPart[] {
+    const node = this.classOf(type)
+    return node ? plainParts(node, this.state) : []
+  }
+
+  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome {
+    const node = this.classOf(plan.type)
+    return node ? this.take(extractPlainClass(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
   }
 
   composeGraph(plan: ComposeGraphPlan): StepOutcome {

@@ -1,0 +1,154 @@
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import { ClassSymbol, Flags } from '../../binding/symbols.js'
+import { speaksOf } from '../../binding/types.js'
+import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { lowerFirst, numberedName } from '../../write/names.js'
+import { Refused } from '../../write/refused.js'
+import type { BoundProgram } from '../bound-program.js'
+import { Field, Kind } from '../syntax.js'
+import { checkedJavaStep } from './checked-step.js'
+import type { JavaWriteContext, JavaWritten } from './context.js'
+import { constructorCall } from './creation-sites.js'
+import { licence, RESERVED } from './extract-interface.js'
+import { dividedHoles } from './facade-parts.js'
+import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
+import { parameterName } from './interface-members.js'
+import type { JavaFileEditor } from './java-editor.js'
+import { JavaEditor, NewJavaFile } from './java-editor.js'
+import { commentedStart } from './moved-members.js'
+import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
+import { freeName } from './provision.js'
+import type { JavaRunPlace } from './repeated-runs.js'
+import { usedAfter, variableOf } from './repeated-runs.js'
+import type { JavaUnified } from './statement-unifier.js'
+import { unifyJavaStatements } from './statement-unifier.js'
+import { typeText } from './type-text.js'
+
+/** Statements of one method that could stand in another class. */
+interface PlainRun extends JavaRunPlace { readonly unified: JavaUnified; readonly all: number }
+
+function linesOf({ file: { tree }, statements }: Pick<JavaRunPlace, 'file' | 'statements'>): number {
+  return tree.text.slice(tree.start(statements[0]!.node), tree.end(statements.at(-1)!.node)).split('\n').length
+}
+
+const memberOf = ({ file: { tree }, method }: JavaRunPlace): string => tree.textOf(tree.child(method, Field.Name))
+
+/** Of each method the statements in a row that do without what the class inherits and set none of its fields, most lines first. */
+function plainRuns(owner: ClassSymbol, bound: BoundProgram): PlainRun[] {
+  const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
+  if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
+  const { tree } = file, libraries = librariesOf(owner, bound), found: PlainRun[] = []
+  for (const method of tree.children(declared.body)) {
+    const modifiers = tree.childOf(method, Kind.Modifiers), block = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
+    if (block === NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
+    const all = tree.children(block).map(node => ({ file, node }))
+    let best: PlainRun | undefined
+    for (let from = 0; from < all.length; from++) for (let to = all.length; to > from; to--) {
+      const statements = all.slice(from, to)
+      if (best && linesOf({ file, statements }) <= linesOf(best)) break
+      const unified = statements.every(({ node }) => isPlain(node, file, libraries)) ? unifyJavaStatements([statements], bound.program) : undefined
+      if (unified) best = { owner, file, method, block, statements, unified, all: all.length }
+    }
+    if (best) found.push(best)
+  }
+  return found.sort((a, b) => linesOf(b) - linesOf(a))
+}
+
+/** Packages of the libraries that a class inherits from. */
+function librariesOf(owner: ClassSymbol, { program }: BoundProgram): Set<string> {
+  return new Set([...program.hierarchy.ancestorsOf(owner)].filter(one => !one.source && !one.packageName.startsWith('java.')).map(one => one.packageName))
+}
+
+function isPlain(node: Node, file: JavaRunPlace['file'], libraries: ReadonlySet<string>): boolean {
+  for (let at = node; at < file.tree.after(node); at += 5) {
+    const meaning = file.meaning(at), holder = meaning instanceof ClassSymbol ? meaning : meaning && meaning.kind !== 'local' ? meaning.owner : undefined
+    if (holder && libraries.has(holder.packageName)) return false
+  }
+  return true
+}
+
+function proposedName({ owner }: PlainRun, { state }: JavaWriteContext): string {
+  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  return numberedName(`${owner.name}Logic`, one => !taken.has(one))
+}
+
+/** Statements of the methods of a class that could stand in a plain one, most lines first. */
+export function plainJavaParts(owner: ClassSymbol, context: JavaWriteContext): PlainPart[] {
+  return plainRuns(owner, context.bound).map(run => {
+    const { tree } = run.file
+    return { member: memberOf(run), line: tree.text.slice(0, tree.start(run.statements[0]!.node)).split('\n').length, statements: run.statements.length, lines: linesOf(run), name: proposedName(run, context), method: 'decide' }
+  })
+}
+
+/** A plain class with the statements; the class makes one when it is made, and asks it. */
+export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
+  const { bound, state, language } = context
+  const run = plainRuns(owner, bound).find(one => memberOf(one) === plan.member)
+  const parts = run && dividedHoles({ places: [run], unified: run.unified }, bound, hole => { const field = handedField(hole.nodes[0]!, owner, run.file, bound); return field ? new Map([[owner, field]]) : undefined })
+  if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
+  const name = plan.name ?? proposedName(run, context), method = plan.method ?? 'decide'
+  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
+  const { file } = run, { tree } = file
+  const target = `${file.path.slice(0, file.path.lastIndexOf('/') + 1)}${name}.java`
+  if (bound.program.packages.get(owner.packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside ${owner.name}; choose another name.`)
+
+  const editor = new JavaEditor(bound), own = editor.file(file.path), { lineEnd, indent } = own.style, inner = indent + indent
+  const names = new NewJavaFile(owner.packageName, new Set([name, 'Decision']), bound), { collaborators, parameters } = parts
+  const holes = handedTexts(parameters)
+  for (const { name: kept, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, kept)
+  const body = movedStatements(run, holes, names, inner)
+  const results = usedAfter(run, run.unified.locals[0]!).sort((a, b) => a - b).map(number => {
+    const found = variableOf({ places: [run], unified: run.unified }, number)
+    if (!found || speaksOf(found.type, new Set(owner.typeParameters))) throw new Refused('result', `${found?.name ?? 'Something'} is used behind the statements, and is no plain variable of theirs`)
+    return { name: found.name, type: typeText(found.type, names) }
+  })
+  const thrown = thrownBy([run], bound).map(one => names.nameOf(one)), throws = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
+  const kept = collaborators.map(one => `${typeText(one.type, names)} ${one.name}`)
+  const [only] = results, gives = results.length === 0 ? 'void' : results.length === 1 ? only!.type : 'Decision'
+  const code = [
+    `/** What ${owner.name} decides, apart from the framework that builds it. */`, `public class ${name} {`,
+    ...(kept.length === 0 ? [] : [...kept.map(one => `${indent}private final ${one};`), '', `${indent}public ${name}(${kept.join(', ')}) {`, ...collaborators.map(one => `${inner}this.${one.name} = ${one.name};`), `${indent}}`, '']),
+    `${indent}public ${gives} ${method}(${writtenParameters(parameters, names, type => typeText(type, names)).join(', ')})${throws} {`, inner + body,
+    ...(results.length === 0 ? [] : [`${inner}return ${results.length === 1 ? only!.name : `new Decision(${results.map(one => one.name).join(', ')})`};`]), `${indent}}`,
+    ...(results.length < 2 ? [] : [
+      '', `${indent}/** What it decides. */`, `${indent}public static final class Decision {`, ...results.map(one => `${inner}public final ${one.type} ${one.name};`), '',
+      `${inner}Decision(${results.map(one => `${one.type} ${one.name}`).join(', ')}) {`, ...results.map(one => `${inner}${indent}this.${one.name} = ${one.name};`), `${inner}}`, `${indent}}`
+    ]), '}', ''
+  ]
+  const imports = [...names.needed].sort().map(one => `import ${one};`)
+  editor.create(target, [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd))
+
+  const declared = bound.program.declarations.get(owner)!
+  const field = freeName(lowerFirst(name.startsWith(owner.name) && name.length > owner.name.length ? name.slice(owner.name.length) : name), file, declared.node, new Set())
+  const handed = collaborators.map(one => one.fields.get(owner)!)
+  const staying = new Set(parameters.flatMap(one => one.holes.map(hole => hole.nodes[0]!)))
+  const gone = handed.filter(one => isUsedOnlyIn(new Set(run.statements.map(statement => statement.node)), staying, one, file))
+  const [first] = tree.children(declared.body), replaced = gone.some(one => one.declaration === first) ? first! : NONE
+  holdOne(field, name, handed.length === 0 ? NONE : handed[0]!.constructor, handed.map(one => parameterName(tree, one.parameter)), first!, replaced !== NONE, own)
+  dropFields(gone, file, own, replaced)
+  const start = tree.start(run.statements[0]!.node), margin = own.indentAt(start)
+  const call = `${field}.${method}(${givenArguments(parameters, 0, tree).join(', ')})`
+  const decision = freeName('decision', file, run.method, new Set())
+  // The shell names the types as its own file does.
+  const shown = usedAfter(run, run.unified.locals[0]!).sort((a, b) => a - b).map(number => typeText(variableOf({ places: [run], unified: run.unified }, number)!.type, own))
+  own.replace(start, tree.end(run.statements.at(-1)!.node), results.length === 0 ? `${call};` : results.length === 1 ? `${shown[0]!} ${only!.name} = ${call};`
+    : [`${name}.Decision ${decision} = ${call};`, ...results.map((one, at) => `${shown[at]!} ${one.name} = ${decision}.${one.name};`)].join(lineEnd + margin))
+  return checkedJavaStep(editor, context, {
+    notes: [`${name} can be built and tested without the framework; ${owner.name} keeps ${run.all - run.statements.length} of the ${run.all} statements of ${plan.member}, and its tests stay as they are.`,
+      ...parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)],
+    choices: { name, method }, planned: []
+  })
+}
+
+/** A field with an object that the constructor makes, where what it is handed is at hand; before the first member, or in its place. */
+function holdOne(field: string, type: string, constructor: Node, given: readonly string[], first: Node, replaces: boolean, own: JavaFileEditor): void {
+  const { tree, style: { lineEnd, indent } } = own, creation = `new ${type}(${given.join(', ')})`
+  const text = `private final ${type} ${field}${constructor === NONE ? ` = ${creation}` : ''};`
+  if (replaces) own.replace(commentedStart(own.java, first), tree.end(first), text)
+  else own.insert(commentedStart(own.java, first), `${text}${lineEnd}${tree.kind(first) === Kind.FieldDeclaration ? '' : lineEnd}${own.indentAt(tree.start(first))}`)
+  if (constructor === NONE) return
+  const block = tree.child(constructor, Field.Body), call = constructorCall(own.java, constructor)
+  own.insert(call === NONE ? tree.start(block) + 1 : tree.end(call), `${lineEnd}${own.indentAt(tree.start(constructor))}${indent}this.${field} = ${creation};`)
+}

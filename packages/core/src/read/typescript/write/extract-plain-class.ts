@@ -1,0 +1,178 @@
+import ts from 'typescript'
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import { lowerFirst, numberedName } from '../../write/names.js'
+import { memberName } from '../declarations.js'
+import { folderOf } from '../project-files.js'
+import type { Snapshot } from '../session.js'
+import { checkedStep, refusalOf } from './checked-step.js'
+import type { WriteContext, Written } from './context.js'
+import { dividedHoles, handedFieldsOf } from './facade-parts.js'
+import { ProjectEditor, topLevelNames } from './file-editor.js'
+import { fileNameFor } from './file-name.js'
+import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
+import { lineOf, superCalls } from './injection-points.js'
+import { commentedStart } from './moved-members.js'
+import { constructorLine, givenArguments, MovedRun, writtenParameters } from './moved-run.js'
+import { attachedEnd } from './moving-statements.js'
+import { uniqueName } from './parameter-name.js'
+import { canName, usedAfter, waits } from './repeated-runs.js'
+import { variableAt } from './run-results.js'
+import type { Unified } from './statement-unifier.js'
+import { unifyStatements } from './statement-unifier.js'
+
+/** Statements of one method that could stand in another class. */
+interface PlainRun {
+  readonly node: ts.ClassDeclaration
+  readonly method: ts.MethodDeclaration
+  readonly block: ts.Block
+  readonly statements: readonly ts.Statement[]
+  readonly unified: Unified
+}
+
+const linesOf = ({ statements }: Pick<PlainRun, 'statements'>): number => {
+  const file = statements[0]!.getSourceFile()
+  return file.getLineAndCharacterOfPosition(statements.at(-1)!.end).line - file.getLineAndCharacterOfPosition(statements[0]!.getStart(file)).line + 1
+}
+
+/** Of each method the statements in a row that do without what the class inherits and set none of its fields, most lines first. */
+function plainRuns(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainRun[] {
+  if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || ts.getDecorators(node)?.length || /\.[cm]?jsx?$/.test(node.getSourceFile().fileName)) return []
+  const libraries = librariesOf(node, snapshot)
+  const found: PlainRun[] = []
+  for (const method of node.members) {
+    if (!ts.isMethodDeclaration(method) || !method.body || method.asteriskToken || ts.getModifiers(method)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) continue
+    const { body } = method
+    let best: PlainRun | undefined
+    for (let from = 0; from < body.statements.length; from++) for (let to = body.statements.length; to > from; to--) {
+      const statements = body.statements.slice(from, to)
+      if (best && linesOf({ statements }) <= linesOf(best)) break
+      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot))
+      if (unified && isPlain(statements, node, libraries, snapshot)) best = { node, method, block: body, statements, unified }
+    }
+    if (best) found.push(best)
+  }
+  return found.sort((a, b) => linesOf(b) - linesOf(a))
+}
+
+/** Files of the libraries that a class inherits from. */
+function librariesOf(node: ts.ClassDeclaration, { checker, pathOf }: Snapshot): Set<string> {
+  const folders = new Set<string>()
+  const visit = (type: ts.Type): void => {
+    for (const declaration of type.symbol?.declarations ?? []) if (pathOf(declaration.getSourceFile()) === undefined) folders.add(declaration.getSourceFile().fileName)
+    for (const base of type.getBaseTypes?.() ?? []) visit(base)
+  }
+  for (const base of checker.getTypeAtLocation(node).getBaseTypes?.() ?? []) visit(base)
+  return folders
+}
+
+/** Whether of the object statements use fields of its own alone, and name nothing of the libraries. */
+function isPlain(statements: readonly ts.Statement[], node: ts.ClassDeclaration, libraries: ReadonlySet<string>, { checker }: Snapshot): boolean {
+  const own = new Set<ts.Node>([...node.members.filter(ts.isPropertyDeclaration), ...node.members.filter(ts.isConstructorDeclaration).flatMap(one => [...one.parameters])])
+  let plain = true
+  const visit = (at: ts.Node): void => {
+    if (at.kind === ts.SyntaxKind.ThisKeyword) {
+      const field = ts.isPropertyAccessExpression(at.parent) && at.parent.expression === at ? checker.getSymbolAtLocation(at.parent.name)?.valueDeclaration : undefined
+      if (!field || !own.has(field)) plain = false
+    }
+    if (ts.isIdentifier(at)) {
+      const symbol = checker.getSymbolAtLocation(at), target = symbol && symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol
+      if (target?.declarations?.some(one => libraries.has(one.getSourceFile().fileName))) plain = false
+    }
+    ts.forEachChild(at, visit)
+  }
+  statements.forEach(visit)
+  return plain
+}
+
+function proposedName({ node }: PlainRun, snapshot: Snapshot): string {
+  const taken = new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name)))
+  return numberedName(`${node.name!.text}Logic`, one => !taken.has(one))
+}
+
+/** Statements of the methods of a class that could stand in a plain one, most lines first. */
+export function plainParts(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainPart[] {
+  return plainRuns(node, snapshot).map(run => ({ member: memberName(run.method), line: lineOf(run.statements[0]!), statements: run.statements.length, lines: linesOf(run), name: proposedName(run, snapshot), method: 'decide' }))
+}
+
+/** A plain class with the statements; the class makes one when it is made, and asks it. */
+export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
+  const { snapshot, root } = context
+  const run = plainRuns(node, snapshot).find(one => memberName(one.method) === plan.member)
+  if (!run) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
+  const name = plan.name ?? proposedName(run, snapshot), method = plan.method ?? 'decide'
+  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[A-Za-z_$][\w$]*$/.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
+  const file = run.node.getSourceFile(), path = snapshot.pathOf(file)!, folder = folderOf(path)
+  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
+  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
+  if (topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
+  try {
+    const one = { places: [run], unified: run.unified }
+    const parts = dividedHoles(one, snapshot, hole => { const field = handedField(hole.nodes[0]!, run.node, snapshot); return field ? new Map([[run.node, field]]) : undefined })
+    const { collaborators, parameters, names } = parts
+    const editor = new ProjectEditor(snapshot, root), own = editor.editor(path)
+    const { lineEnd, indent, semicolons } = own.style
+    const end = semicolons ? ';' : ''
+    const holes = new Map<ts.Node, string>()
+    for (const { name: kept, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, `this.${kept}`)
+    for (const { name: handed, holes: list, lazy } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${handed}()` : handed)
+    const moved = new MovedRun(run, holes, indent + indent, editor, snapshot)
+    const results = usedAfter(run, run.unified.locals[0]!, snapshot).sort((a, b) => a - b), isWaiting = run.statements.some(waits)
+    const given = results.map(number => variableAt(run.unified, 0, number).name.text)
+    const opening = [
+      `/** What ${run.node.name!.text} decides, apart from the framework that builds it. */`, `export class ${name} {`,
+      ...(collaborators.length > 0 ? [constructorLine(collaborators.map(kept => `private readonly ${kept.name}: ${moved.write.source(kept.declared.type!)}`), indent, lineEnd), ''] : []),
+      `${indent}${isWaiting ? 'async ' : ''}${method}(${writtenParameters(parameters, moved.write).join(', ')}) {`, ''
+    ].join(lineEnd)
+    const back = given.length === 0 ? '' : `${lineEnd}${indent}${indent}return ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`}${end}`
+    const whole = `${opening}${indent}${indent}${moved.body}${back}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
+    const lead = moved.imports(target, whole, new Set([name, ...names]))
+    editor.create(target, lead + whole)
+
+    const local = own.nameFor({ name, file: target, specifier: null, typeOnly: false }), field = uniqueName(lowerFirst(name.startsWith(run.node.name!.text) && name.length > run.node.name!.text.length ? name.slice(run.node.name!.text.length) : name), run.node, new Set(), false)
+    const staying = new Set<ts.Node>(parameters.flatMap(handed => handed.holes.map(hole => hole.nodes[0]!)))
+    const gone = handedFieldsOf(run.node, parts).filter(kept => isUsedOnlyIn(new Set(run.statements), staying, kept, run.node, snapshot))
+    const [first] = run.node.members, replaces = gone.some(({ apart }) => apart?.field === first)
+    holdOne(run.node, replaces, field, `new ${local}(${handedFieldsOf(run.node, parts).map(one => (one.parameter.name as ts.Identifier).text).join(', ')})`, local, own)
+    dropFields(gone, own, replaces ? first : undefined)
+    const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}(${givenArguments(parameters, 0).join(', ')})${end}`
+    const text = given.length === 0 ? call : `${isSetAgain(run, results, snapshot) ? 'let' : 'const'} ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`} = ${call}`
+    own.keepNames(text)
+    own.replace(run.statements[0]!.getStart(file), attachedEnd(run.statements.at(-1)!, file), text)
+    return checkedStep(editor, context, {
+      notes: [`${name} can be built and tested without the framework; ${run.node.name!.text} keeps ${run.block.statements.length - run.statements.length} of the ${run.block.statements.length} statements of ${plan.member}, and its tests stay as they are.`,
+        ...parameters.filter(handed => handed.lazy).map(handed => `What is called ${handed.name} is worked out in between, and so it is handed as a function.`)],
+      choices: { name, method }, planned: [], moved: [{ from: path, start: moved.start, end: moved.end, to: target, at: lead.length + opening.length + indent.length * 2, edits: moved.edits }]
+    })
+  } catch (error) { return refusalOf(error) }
+}
+
+/** A field with an object that the constructor makes, where what it is handed is at hand; before the first member, or in its place. */
+function holdOne(node: ts.ClassDeclaration, replaces: boolean, field: string, creation: string, type: string, own: ReturnType<ProjectEditor['editor']>): void {
+  const { lineEnd, indent, semicolons } = own.style, end = semicolons ? ';' : ''
+  const margin = own.indentAt(node.getStart(own.file)) + indent
+  const constructor = creation.endsWith('()') ? undefined : node.members.filter(ts.isConstructorDeclaration).find(one => one.body)
+  const first = node.members[0]!, text = `private readonly ${field}${constructor ? `: ${type}` : ` = ${creation}`}${end}`
+  own.keepNames(text)
+  if (replaces) own.replace(commentedStart(first, own.file), attachedEnd(first, own.file), text)
+  else own.insert(commentedStart(first, own.file), `${text}${lineEnd}${ts.isPropertyDeclaration(first) ? '' : lineEnd}${margin}`)
+  if (!constructor?.body) return
+  const call = superCalls(constructor)[0], line = `this.${field} = ${creation}${end}`
+  if (constructor.body.statements.length === 0) own.replace(constructor.body.getStart(own.file), constructor.body.end, `{${lineEnd}${margin}${indent}${line}${lineEnd}${margin}}`)
+  else own.insert(call ? ts.findAncestor(call, ts.isStatement)!.end : constructor.body.getStart(own.file) + 1, `${lineEnd}${margin}${indent}${line}`)
+}
+
+/** Whether what the statements give is set to something else behind them. */
+function isSetAgain(run: PlainRun, results: readonly number[], { checker }: Snapshot): boolean {
+  const symbols = new Set([...run.unified.locals[0]!].filter(([, number]) => results.includes(number)).map(([symbol]) => symbol))
+  let isSet = false
+  const visit = (at: ts.Node): void => {
+    const target = ts.isBinaryExpression(at) && at.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && at.operatorToken.kind <= ts.SyntaxKind.LastAssignment ? at.left
+      : ts.isPrefixUnaryExpression(at) || ts.isPostfixUnaryExpression(at) ? at.operand : undefined
+    const symbol = target && checker.getSymbolAtLocation(target)
+    if ((symbol && symbols.has(symbol)) || (target && !ts.isIdentifier(target) && (ts.isArrayLiteralExpression(target) || ts.isObjectLiteralExpression(target)))) isSet = true
+    ts.forEachChild(at, visit)
+  }
+  for (const statement of run.block.statements.slice(run.block.statements.indexOf(run.statements.at(-1)!) + 1)) visit(statement)
+  return isSet
+}
