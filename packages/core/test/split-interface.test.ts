@@ -105,3 +105,22 @@ describe('splitting an interface in Java', () => {
     ['a name beside it', 'file-exists', { roles: 'Register: name' }], ['a reserved word', 'name', { roles: 'class: name' }], ['a member that is none', 'member', { roles: 'A: fly' }]
   ])('refuses %s', (_, reason, choices) => { expect(splitJava({ 'a/Craft.java': craft, 'a/Register.java': 'package a;\n\nclass Register { }\n' }, 'a.Craft', choices)).toMatchObject({ reason }) })
 })
+
+describe('what a role of a generic interface is', () => {
+  const uses = (body: string) => `package a;\n\nclass Use {\n    int all(Shelf<?, ?> shelf) { return shelf.size(); }\n    boolean more(Shelf<?, ?> shelf) { return shelf.size() > 3; }\n    <K, V> V one(Shelf<K, V> shelf, K key) { return shelf.get(key); }\n    <K, V> V two(Shelf<K, V> shelf, K key) { ${body} }\n}\n`
+  const shelf = (above: string, mark: string) => `package a;\n\npublic interface Shelf<K, V>${above} {\n    ${mark}int size();\n    V get(K key);\n}\n`
+
+  test('a role without type parameters is not used with arguments', () => {
+    const outcome = splitJava({ 'a/Shelf.java': shelf('', ''), 'a/Use.java': uses('return shelf.get(key);') }, 'a.Shelf', { roles: 'ShelfSize: size; ShelfGet: get' })
+    const use = 'texts' in outcome ? outcome.texts['a/Use.java'] ?? uses('return shelf.get(key);') : ''
+    // The role has no parameters of its own: with arguments it would not compile.
+    expect(use).not.toMatch(/ShelfSize<\?, \?>/)
+  })
+
+  test('a role that would say that it overrides, and overrides nothing, is refused', () => {
+    const files = { 'a/Sized.java': 'package a;\n\ninterface Sized { int size(); }\n', 'a/Shelf.java': shelf(' extends Sized', '@Override '), 'a/Use.java': uses('return shelf.get(key);') }
+    const outcome = splitJava(files, 'a.Shelf')
+    const made = 'texts' in outcome ? Object.entries(outcome.texts).filter(([path]) => path.startsWith('a/Shelf') && path !== 'a/Shelf.java').map(([, text]) => text) : []
+    expect(made.every(text => !text.includes('@Override') || text.includes('extends Sized'))).toBe(true)
+  })
+})

@@ -4,9 +4,11 @@ import { ClassSymbol, CONSTRUCTOR, MethodSymbol } from '../../binding/symbols.js
 import type { MemberSymbol } from '../../binding/symbols.js'
 import { describe, erasure, thisType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
 import type { Bound } from '../scope.js'
 import { Kind } from '../syntax.js'
 import type { BoundFile, BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
 
 /** Something that a changed state says wrong, or otherwise than before. */
 export interface Flaw {
@@ -58,6 +60,8 @@ export function newFlaws(
     for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
+    const wrongBefore = new Set(old ? wrongArguments(old).map(node => oldTree!.textOf(node)) : [])
+    for (const node of wrongArguments(now)) if (!wrongBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it takes another number of type arguments` })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
     flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
   }
@@ -138,6 +142,7 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
     const lost = was?.overridden.find(key => !one.overridden.includes(key) && (isStillThere(key, one.method, after) || !stillOverridden(key, one.overridden, planned)))
     if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
     if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
+    if (one.lonely && !was?.lonely) flaws.push({ path, node, message: `${one.method.name} says that it overrides, and overrides nothing` })
   }
   return flaws
 }
@@ -163,6 +168,8 @@ function stillOverridden(key: string, overridden: readonly string[], planned: re
 interface Overriding {
   readonly method: MethodSymbol
   readonly overridden: readonly string[]
+  /** Says that it overrides something, and does not. */
+  readonly lonely: boolean
   /** What is wrong with it beside others of its name. */
   readonly clash: string | undefined
 }
@@ -193,10 +200,29 @@ function overridesIn(file: BoundFile, { program, overloads }: BoundProgram): Map
           }
         }
       }
-      found.set(method.node, { method, overridden, clash })
+      found.set(method.node, { method, overridden, clash, lonely: overridden.length === 0 && !OF_OBJECT.has(method.name) && saysOverride(method.node, file.java) })
     }
   }
   computed.set(file, found)
   return found
 }
 
+/** Methods that an interface may say again without inheriting them. */
+const OF_OBJECT = new Set(['equals', 'hashCode', 'toString'])
+
+function saysOverride(name: Node, { tree }: BoundFile['java']): boolean {
+  const declaration = parentOf(tree, name), modifiers = declaration < 0 ? NONE : tree.childOf(declaration, Kind.Modifiers)
+  return modifiers !== NONE && tree.children(modifiers).some(at => tree.kind(at) === Kind.MarkerAnnotation && /^@\s*(java\.lang\.)?Override$/.test(tree.textOf(at)))
+}
+
+/** Uses of the project's classes with another number of type arguments than they have parameters. */
+function wrongArguments({ java: file }: BoundFile): Node[] {
+  const { tree } = file, found: Node[] = []
+  for (let at = 0; at < tree.size * 5; at += 5) {
+    if (tree.kind(at) !== Kind.GenericType) continue
+    const head = tree.first(at), meaning = file.meaning(tree.kind(head) === Kind.ScopedTypeIdentifier ? tree.children(head).at(-1)! : head)
+    const list = tree.childOf(at, Kind.TypeArguments), count = list === NONE ? 0 : tree.children(list).length
+    if (meaning instanceof ClassSymbol && meaning.source && count > 0 && count !== meaning.typeParameters.length) found.push(at)
+  }
+  return found
+}
