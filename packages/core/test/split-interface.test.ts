@@ -112,7 +112,7 @@ describe('what a role of a generic interface is', () => {
 
   test('a role without type parameters is not used with arguments', () => {
     const outcome = splitJava({ 'a/Shelf.java': shelf('', ''), 'a/Use.java': uses('return shelf.get(key);') }, 'a.Shelf', { roles: 'ShelfSize: size; ShelfGet: get' })
-    const use = 'texts' in outcome ? outcome.texts['a/Use.java'] ?? uses('return shelf.get(key);') : ''
+    const use = 'texts' in outcome ? outcome.texts?.['a/Use.java'] ?? uses('return shelf.get(key);') : ''
     // The role has no parameters of its own: with arguments it would not compile.
     expect(use).not.toMatch(/ShelfSize<\?, \?>/)
   })
@@ -120,7 +120,7 @@ describe('what a role of a generic interface is', () => {
   test('a role that would say that it overrides, and overrides nothing, is refused', () => {
     const files = { 'a/Sized.java': 'package a;\n\ninterface Sized { int size(); }\n', 'a/Shelf.java': shelf(' extends Sized', '@Override '), 'a/Use.java': uses('return shelf.get(key);') }
     const outcome = splitJava(files, 'a.Shelf')
-    const made = 'texts' in outcome ? Object.entries(outcome.texts).filter(([path]) => path.startsWith('a/Shelf') && path !== 'a/Shelf.java').map(([, text]) => text) : []
+    const made = 'texts' in outcome ? Object.entries(outcome.texts ?? {}).filter(([path]) => path.startsWith('a/Shelf') && path !== 'a/Shelf.java').map(([, text]) => text) : []
     expect(made.every(text => !text.includes('@Override') || text.includes('extends Sized'))).toBe(true)
   })
 })
