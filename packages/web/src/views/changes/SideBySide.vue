@@ -27,8 +27,9 @@ function toggle(hunk: number): void {
       <div v-if="file.hunks.length > 1" class="bar"><span class="soft">lines {{ file.hunks[index]!.oldStart }} on</span> <el-checkbox size="small" :model-value="!isRefused(index)" :disabled="frozen" label="accept" @change="toggle(index)" /></div>
       <table><tbody>
         <tr v-for="(row, at) in hunk" :key="at">
-          <td class="number">{{ row.oldNumber ?? '' }}</td><td class="text" :class="{ removed: row.changed && row.old !== null, none: row.old === null }"><code>{{ row.old ?? '' }}</code></td>
-          <td class="number">{{ row.newNumber ?? '' }}</td><td class="text" :class="{ added: row.changed && row.new !== null, none: row.new === null }"><code>{{ row.new ?? '' }}</code></td>
+          <!-- What is new has no side before, and what goes none after. -->
+          <template v-if="!file.isNew"><td class="number">{{ row.oldNumber ?? '' }}</td><td class="text" :class="{ removed: row.changed && row.old !== null, none: row.old === null }"><code>{{ row.old ?? '' }}</code></td></template>
+          <template v-if="!file.isGone"><td class="number">{{ row.newNumber ?? '' }}</td><td class="text" :class="{ added: row.changed && row.new !== null, none: row.new === null }"><code>{{ row.new ?? '' }}</code></td></template>
         </tr>
       </tbody></table>
     </div>
