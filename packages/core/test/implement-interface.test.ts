@@ -40,6 +40,14 @@ export class OtherLog implements LogPort {
     })
   })
 
+  test('names types of a library as the project has them, by the file that hands them on', () => {
+    const files = {
+      'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }', 'node_modules/kit/index.d.ts': 'export interface Token { readonly done: boolean }\n',
+      'src/kit.ts': "export { Token } from 'kit'\n", 'src/port.ts': "import type { Token } from './kit'\n\nexport interface Port { run(token: Token): void }\n"
+    }
+    expect(apply(files, 'start-implementation:src/port.ts#Port')).toMatchObject({ 'src/other-port.ts': expect.stringContaining("import type { Token } from './kit'\nimport type { Port } from './port'\n") as string })
+  })
+
   test('a spy stands with the tests, answers what it is told and keeps every call', () => {
     const made = apply(FILES, 'test-double:src/log-port.ts#LogPort')
     expect(Object.keys(made)).toEqual(['test/log-spy.ts'])

@@ -9,6 +9,7 @@ import type { FileStyle, TypeImportStyle } from './style.js'
 import { styleOf, typeImportStyle } from './style.js'
 import type { NeededName } from './file-imports.js'
 import { elementRemovals, FileImports } from './file-imports.js'
+import { handedOnBy } from './handed-on.js'
 
 export class NameConflict extends Error {}
 
@@ -119,7 +120,7 @@ export class FileEditor implements LineEditor {
     return target?.declarations?.some(declaration => {
       const path = this.project.snapshot.pathOf(declaration.getSourceFile())
       return needed.file !== null ? path === needed.file && this.project.exportedName(declaration) === needed.name : false
-    }) === true || (needed.file === null && needed.specifier !== null && ts.isImportSpecifier(name.parent) &&
+    }) === true || (needed.file !== null && ts.isImportSpecifier(name.parent) && (name.parent.propertyName ?? name.parent.name).text === needed.name && handedOnBy(name.parent, this.project.snapshot) === needed.file) || (needed.file === null && needed.specifier !== null && ts.isImportSpecifier(name.parent) &&
       (name.parent.propertyName ?? name.parent.name).text === needed.name &&
       (name.parent.parent.parent.parent.moduleSpecifier as ts.StringLiteral).text === needed.specifier)
   }

@@ -3,6 +3,7 @@ import type { TextEdit } from '../../../edit/text-edit.js'
 import { Refused } from '../../write/refused.js'
 import type { Snapshot } from '../session.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
+import { handedOnBy } from './handed-on.js'
 
 /** What code names at the top of its file and in its imports, as another file has it. `left`: parts that are not looked into. */
 export function namesElsewhere(code: readonly ts.Node[], left: ReadonlySet<ts.Node>, snapshot: Snapshot, editor: ProjectEditor, there: Pick<FileEditor, 'nameFor'>): TextEdit[] {
@@ -27,8 +28,11 @@ export function namesElsewhere(code: readonly ts.Node[], left: ReadonlySet<ts.No
       const [target] = checker.getAliasedSymbol(symbol).declarations ?? []
       const path = target && snapshot.pathOf(target.getSourceFile()), exported = target && path !== undefined ? editor.exportedName(target) : undefined
       if (path !== undefined && exported !== undefined) local = there.nameFor({ name: exported, file: path, specifier: null, typeOnly })
-      else if (specifier.text.startsWith('.')) throw new Refused('import', `${name.text} is not exported by the file that declares it`)
-      else local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: null, specifier: specifier.text, typeOnly })
+      else if (specifier.text.startsWith('.')) {
+        const through = handedOnBy(declaration, snapshot)
+        if (through === undefined) throw new Refused('import', `${name.text} is not exported by a file of the project`)
+        local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: through, specifier: null, typeOnly })
+      } else local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: null, specifier: specifier.text, typeOnly })
     } else {
       if (!isAtTop(declaration)) return
       const exported = editor.exportedName(declaration), path = snapshot.pathOf(file)!

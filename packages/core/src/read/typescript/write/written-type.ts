@@ -3,6 +3,7 @@ import type { Snapshot } from '../session.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import type { NeededName } from './file-imports.js'
 import { NameConflict } from './file-editor.js'
+import { handedOnBy } from './handed-on.js'
 
 /** Why a type cannot be written somewhere else than where it stands. */
 export class NotWritable extends Error {}
@@ -81,8 +82,11 @@ export class TypeWriter {
       const path = target && this.snapshot.pathOf(target.getSourceFile())
       const exported = target && path !== undefined ? this.editor.exportedName(target) : undefined
       const original = (declaration.propertyName ?? declaration.name).text
+      // What a file of the project only hands on, such as a library's type, is had from that file.
+      const through = specifier.startsWith('.') ? handedOnBy(declaration, this.snapshot) : undefined
       this.add(path !== undefined && exported !== undefined ? { name: exported, file: path, specifier: null, typeOnly }
-        : specifier.startsWith('.') ? fail(`${name.text} in its type is not exported by a file of the project`) : { name: original, file: null, specifier, typeOnly }, name.text)
+        : through !== undefined ? { name: original, file: through, specifier: null, typeOnly }
+          : specifier.startsWith('.') ? fail(`${name.text} in its type is not exported by a file of the project`) : { name: original, file: null, specifier, typeOnly }, name.text)
     } else if (ts.isImportClause(declaration) || ts.isNamespaceImport(declaration)) {
       throw new NotWritable(`${name.text} in its type is a default or namespace import`)
     } else if (declaration.getSourceFile() === file) {
