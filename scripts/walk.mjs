@@ -33,7 +33,9 @@ const stages = [
   ]],
   ['the logbook is made replaceable', [[`make-static-replaceable:${file.Logbook}`, {}]]],
   ['and handed to all that write to it', ({ id, remedy }) => remedy === 'inject' && id.endsWith(`:${file.Logbook}`)],
-  ['clock and disk go behind interfaces', ({ remedy, subject }) => remedy === 'wrap-library' && !subject.includes('/outside/')]
+  ['clock and disk go behind interfaces', ({ remedy, subject }) => remedy === 'wrap-library' && !subject.includes('/outside/')],
+  ['what a panel decides leaves the framework', ({ remedy }) => remedy === 'extract-plain-class'],
+  ['tests that set up the same share one builder', ({ remedy, subject }) => remedy === 'builder-for-tests' && subject.endsWith('#TollWindow')]
 ]
 
 const row = (cells, widths = [48, 6, 10, 8, 8, 8, 8, 8]) => console.log(cells.map((cell, index) => (index === 0 ? String(cell).padEnd(widths[0]) : String(cell).padStart(widths[index]))).join(''))
