@@ -30,6 +30,13 @@ export class FieldJournal {
     if (this.file) { mkdirSync(dirname(this.file), { recursive: true }); appendFileSync(this.file, `${JSON.stringify(entry)}\n`) }
   }
 
+  /** Notes, keeps and tells what does not compile from cold. */
+  failedCold(code, offer, changes) {
+    this.note(code, offer, 'failed', 'cold')
+    this.keep(code, offer.id, 'it does not compile from cold', changes)
+    console.log(`  FAILED cold ${offer.id}`)
+  }
+
   /** Keeps a broken case, where a folder was named. */
   keep(code, id, message, changes) {
     if (!this.folder) return

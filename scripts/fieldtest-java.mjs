@@ -94,9 +94,7 @@ for (const root of folders) {
       totals.cold++
       if (!compilesCold(root, outcome.changes, sources)) {
         entry.failed++; totals.failed++
-        journal.note(code, offer, 'failed', 'cold')
-        journal.keep(code, offer.id, 'it does not compile from cold', outcome.changes)
-        console.log(`  FAILED cold ${offer.id}`)
+        journal.failedCold(code, offer, outcome.changes)
         continue
       }
     }
