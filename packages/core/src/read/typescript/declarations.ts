@@ -226,3 +226,8 @@ export function kindOf(nodes: readonly TypeNode[]): TypeKind {
   }
   return ts.isInterfaceDeclaration(node) ? 'interface' : ts.isEnumDeclaration(node) ? 'enum' : 'alias'
 }
+
+/** Whether a variable only names a class that stands in its initialiser. */
+export function isTypeHolder(node: ts.VariableDeclaration): boolean {
+  return node.initializer !== undefined && ts.isClassExpression(node.initializer)
+}

@@ -1,17 +1,17 @@
 import ts from 'typescript'
 import type {
-  FileFacts, FileProblem, MemberFacts, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeSwitchFacts, UnresolvedFacts
+  FileFacts, MemberFacts, Origin, OwnUseFacts, ReferenceFacts, ReferenceKind, Span, TypeSwitchFacts, UnresolvedFacts
 } from '../../model/facts.js'
 import type { Declarations, TypeNode } from './declarations.js'
-import { isTypeNode, memberHolder, memberName, unitMemberName } from './declarations.js'
+import { isTypeHolder, isTypeNode, memberHolder, memberName, unitMemberName } from './declarations.js'
 import { externalNameOf, RUNTIME } from './externals.js'
-import { lineCount, typesOfFile } from './file-types.js'
+import { lineCount, syntaxProblems, typesOfFile } from './file-types.js'
 import type { OriginContext } from './origins.js'
-import { isAbstraction, originsOf, patternOrigins } from './origins.js'
+import { isAbstraction, originsOfUse, patternOrigins } from './origins.js'
 import type { Meaning } from './meanings.js'
 import { Meanings, namesStatic } from './meanings.js'
 import type { Use } from './name-use.js'
-import { describeUse, externalMember, isAssignmentTarget, isDeclarationName, propertiesMeant } from './name-use.js'
+import { describeUse, externalMember, isAssignmentTarget, isDeclarationName, isImportedAsType, propertiesMeant } from './name-use.js'
 import { overridesOf } from './overrides.js'
 import { unitMemberFacts } from './type-facts.js'
 import { typeSwitchOf } from './type-switches.js'
@@ -77,7 +77,7 @@ class Extractor {
     return {
       path: this.path, language: 'typescript', module: null, lines: lineCount(file), test: this.context.isTest(this.path),
       types, references: this.references.sort((a, b) => a.span.start - b.span.start), ownUses: this.ownUses,
-      typeSwitches: this.typeSwitches, overrides: this.overrides, unresolved: this.unresolved, problems: this.problems()
+      typeSwitches: this.typeSwitches, overrides: this.overrides, unresolved: this.unresolved, problems: syntaxProblems(file, this.context.program)
     }
   }
 
@@ -85,13 +85,6 @@ class Extractor {
     const start = node.getStart(this.file)
     const { line, character } = this.file.getLineAndCharacterOfPosition(start)
     return { start, end: node.end, line: line + 1, column: character + 1 }
-  }
-
-  private problems(): FileProblem[] {
-    return this.context.program.getSyntacticDiagnostics(this.file).map(diagnostic => ({
-      line: this.file.getLineAndCharacterOfPosition(diagnostic.start ?? 0).line + 1,
-      message: ts.flattenDiagnosticMessageText(diagnostic.messageText, ' ')
-    }))
   }
 
   // ---- the walk
@@ -253,10 +246,7 @@ class Extractor {
     for (const name of this.importNames) {
       const symbol = this.context.checker.getSymbolAtLocation(name)
       if (symbol && this.usedImports.has(symbol)) continue
-      let typeOnly = this.meanings.isOnlyType(symbol)
-      for (let at: ts.Node = name; at && !ts.isSourceFile(at); at = at.parent) {
-        if ((ts.isImportClause(at) || ts.isImportSpecifier(at)) && at.isTypeOnly) typeOnly = true
-      }
+      const typeOnly = this.meanings.isOnlyType(symbol) || isImportedAsType(name)
       const specifier = name.parent
       const place = ts.isImportSpecifier(specifier) && specifier.propertyName && ts.isIdentifier(specifier.propertyName)
         ? specifier.propertyName : name
@@ -330,7 +320,7 @@ class Extractor {
     if (ts.isElementAccessExpression(parent) && parent.argumentExpression === literal) {
       const symbol = this.symbolAt(literal)
       const use = describeUse(parent)
-      if (symbol) this.resolve(literal, symbol, use.kind, false, this.inDefault ? null : this.originsFor(use.kind, parent.expression), undefined)
+      if (symbol) this.resolve(literal, symbol, use.kind, false, this.inDefault ? null : originsOfUse(use.kind, parent.expression, false, this.originContext), undefined)
     } else if (ts.isLiteralTypeNode(parent) && ts.isIndexedAccessTypeNode(parent.parent)) {
       const symbol = this.symbolAt(literal)
       if (symbol) this.resolve(literal, symbol, 'signature', true, null)
@@ -376,14 +366,7 @@ class Extractor {
 
   private held(kind: ReferenceKind, origins: readonly Origin[] | null, use: Use | undefined): readonly Origin[] | null {
     if (this.inDefault || this.inDecorator || !use) return origins
-    return this.originsFor(kind, use.receiver, use.staticReceiver)
-  }
-
-  private originsFor(kind: ReferenceKind, receiver: ts.Expression | null, staticReceiver = false): readonly Origin[] | null {
-    if (kind === 'creates' || kind === 'throws') return [{ how: 'created' }]
-    if (staticReceiver) return null
-    if (kind === 'calls-static' || receiver === null) return [{ how: 'static' }]
-    return originsOf(receiver, this.originContext)
+    return originsOfUse(kind, use.receiver, use.staticReceiver, this.originContext)
   }
 
   private push(
@@ -409,9 +392,4 @@ class Extractor {
   private addUnitMember(node: ts.Node, name: string): void {
     if (!this.unitMembers.some(member => member.name === name)) this.unitMembers.push(unitMemberFacts(node, name, this.file, this.originContext))
   }
-
-}
-
-function isTypeHolder(node: ts.VariableDeclaration): boolean {
-  return node.initializer !== undefined && ts.isClassExpression(node.initializer)
 }

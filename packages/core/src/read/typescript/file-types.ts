@@ -1,5 +1,5 @@
-import type ts from 'typescript'
-import type { MemberFacts, TypeFacts } from '../../model/facts.js'
+import ts from 'typescript'
+import type { FileProblem, MemberFacts, TypeFacts } from '../../model/facts.js'
 import type { TypeNode } from './declarations.js'
 import type { OriginContext } from './origins.js'
 import type { TypeContext } from './type-facts.js'
@@ -39,4 +39,11 @@ export function typesOfFile(file: ts.SourceFile, path: string, unitMembers: read
 export function lineCount(file: ts.SourceFile): number {
   const starts = file.getLineStarts().length
   return file.text.endsWith('\n') ? starts - 1 : starts
+}
+
+/** What the parser says is wrong in a file. */
+export function syntaxProblems(file: ts.SourceFile, program: ts.Program): FileProblem[] {
+  return program.getSyntacticDiagnostics(file).map(diagnostic => ({
+    line: file.getLineAndCharacterOfPosition(diagnostic.start ?? 0).line + 1, message: ts.flattenDiagnosticMessageText(diagnostic.messageText, ' ')
+  }))
 }

@@ -66,3 +66,8 @@ export function propertiesMeant(name: ts.Identifier | ts.StringLiteralLike, lite
   if (whole) return [whole]
   return contextual?.isUnion() ? contextual.types.flatMap(type => type.getProperty(name.text) ?? []) : []
 }
+
+/** Whether an import says of a name, or of all that it imports, that it is a type. */
+export function isImportedAsType(name: ts.Identifier): boolean {
+  return ts.findAncestor(name, at => (ts.isImportClause(at) || ts.isImportSpecifier(at)) && at.isTypeOnly) !== undefined
+}

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { Origin } from '../../model/facts.js'
+import type { Origin, ReferenceKind } from '../../model/facts.js'
 import { memberName } from './declarations.js'
 import { isPureGlobal } from './effects.js'
 import { RUNTIME } from './externals.js'
@@ -63,6 +63,13 @@ function isOfRuntime(expression: ts.Expression, context: OriginContext): boolean
   if (!ts.isIdentifier(expression) || !isPureGlobal(expression.text)) return false
   const declaration = context.checker.getSymbolAtLocation(expression)?.declarations?.[0]
   return declaration !== undefined && context.nameOfHolder(declaration) === RUNTIME
+}
+
+/** Where what a name means is had from, by the use that is made of it; null for a class that a static member is had of. */
+export function originsOfUse(kind: ReferenceKind, receiver: ts.Expression | null, staticReceiver: boolean, context: OriginContext): readonly Origin[] | null {
+  if (kind === 'creates' || kind === 'throws') return [{ how: 'created' }]
+  if (staticReceiver) return null
+  return kind === 'calls-static' || receiver === null ? [{ how: 'static' }] : originsOf(receiver, context)
 }
 
 function originsOfName(name: ts.Identifier, context: OriginContext, depth: number): readonly Origin[] {
