@@ -49,6 +49,10 @@ sealed interface S extends P, Q permits V { default void d() { String t = """
   text
   """; } Map.Entry<? extends K, ? super V[]> e(); }`
 
+/** Comments and texts in quotes, as the grammar has them: in a string it does not mind where a line ends. */
+const COMMENTS_AND_QUOTES = /"""(?:\\[\s\S]|[^\\])*?"""|"(?:\\[\s\S]|[^"\\])*"|'(?:\\.|[^'\\\n])+'|\/\*[\s\S]*?\*\/|\/\/[^\n]*/g
+
 export const JAVA_GRAMMAR: GrammarNames = {
+  comments: { tokens: COMMENTS_AND_QUOTES, unsure: '\\{' },
   kinds: namesOf(Kind), fields: namesOf(Field), skipped: ['line_comment', 'block_comment'], errorKind: Kind.Error, sample: SAMPLE
 }

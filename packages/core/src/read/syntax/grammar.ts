@@ -1,5 +1,6 @@
 import { Language, Parser } from 'web-tree-sitter'
 import type { Tree, TreeCursor } from 'web-tree-sitter'
+import { CommentFree } from './comment-free.js'
 import { FlatTree, NODE_WIDTH } from './flat-tree.js'
 import type { Numbering, WasmMemory } from './tree-memory.js'
 import { TreeMemory } from './tree-memory.js'
@@ -12,6 +13,8 @@ export interface GrammarNames {
   readonly skipped: readonly string[]
   /** The number of the kind for text that could not be parsed. */
   readonly errorKind: number
+  /** Where comments are, as `CommentFree` takes it; where it is left out, the parser goes through comments too. */
+  readonly comments?: { readonly tokens: RegExp; readonly unsure: string }
   /** A text that uses much of the language, on which the two ways of reading a tree are compared. */
   readonly sample: string
 }
@@ -32,7 +35,7 @@ function startRuntime(): Promise<WasmMemory> {
 
 /** A parser for one language. Not to be shared between threads. */
 export class Grammar {
-  private constructor(private readonly parser: Parser, private readonly numbering: Numbering, private memory: TreeMemory | null) {}
+  private constructor(private readonly parser: Parser, private readonly numbering: Numbering, private memory: TreeMemory | null, private readonly commentFree: CommentFree | undefined) {}
 
   /** `wasm`: the grammar as it is in its package. */
   static async load(wasm: Uint8Array, names: GrammarNames): Promise<Grammar> {
@@ -41,7 +44,7 @@ export class Grammar {
     const parser = new Parser()
     parser.setLanguage(language)
     const numbering = numberingOf(language, names)
-    const grammar = new Grammar(parser, numbering, new TreeMemory(memory, language, numbering))
+    const grammar = new Grammar(parser, numbering, new TreeMemory(memory, language, numbering), names.comments && new CommentFree(names.comments.tokens, names.comments.unsure))
     if (!grammar.agrees(names.sample)) grammar.memory = null
     return grammar
   }
@@ -52,10 +55,36 @@ export class Grammar {
   parse(text: string): FlatTree { return new FlatTree(text, this.records(text)) }
 
   /** The records of a text's tree, as `FlatTree` takes them: what is sent from thread to thread. */
-  records(text: string): Int32Array {
+  records(text: string): Int32Array { return this.recordsWithoutComments(text) ?? this.recordsOfWhole(text) }
+
+  /** The same, the comments parsed too. */
+  recordsOfWhole(text: string): Int32Array {
     const tree = this.parser.parse(text)!
     try {
       return this.memory ? this.memory.read(tree) : this.readByCursor(tree)
+    } finally {
+      tree.delete()
+    }
+  }
+
+  /** Undefined where the text does not parse: how a parser goes on after an error may depend on a comment. */
+  private recordsWithoutComments(text: string): Int32Array | undefined {
+    const { commentFree, memory } = this
+    const short = memory ? commentFree?.shorten(text) : undefined
+    if (short === undefined) return undefined
+    const tree = this.parser.parse(short)!
+    try {
+      if (tree.rootNode.hasError) return undefined
+      const records = memory!.read(tree)
+      // The root begins and ends with comments, too.
+      const begin = text.search(/\S/), end = records[3] === short.length ? text.length : undefined
+      for (let record = 0; record < records.length; record += NODE_WIDTH) {
+        records[record + 2] = commentFree!.inWhole(records[record + 2]!)
+        records[record + 3] = commentFree!.inWhole(records[record + 3]!)
+      }
+      if (begin >= 0) records[2] = begin
+      if (end !== undefined) records[3] = end
+      return records
     } finally {
       tree.delete()
     }
