@@ -10,7 +10,7 @@ import ts from 'typescript'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
 import { collaboratorOf } from '@hollowmoor/core/read/typescript/write/injection-points'
-import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { typeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from '@hollowmoor/host/disk-source'
@@ -41,7 +41,7 @@ for (const root of folders) {
   const session = new TypeScriptSession(root, DEFAULT_SETTINGS, LIBRARY_FOLDER)
   const snapshot = session.read(new DiskSource())
   const survey = measureProject(snapshot.facts)
-  const offers = offersOf(survey, new TypeScriptWriter(session, snapshot))
+  const offers = offersOf(survey, typeScriptWriter(session, snapshot))
   const figures = { folder: root.split('/').pop(), classes: survey.model.types.filter(type => type.kind === 'class' && !type.test).length }
   const creations = creationsOf(snapshot), concrete = concreteClasses(survey)
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
@@ -66,7 +66,7 @@ for (const root of folders) {
     }
     let outcome, writer
     try {
-      writer = new TypeScriptWriter(session, snapshot)
+      writer = typeScriptWriter(session, snapshot)
       outcome = planStep(offer.id, {}, survey, writer)
     } catch (error) {
       entry.failed++; totals.failed++

@@ -8,7 +8,7 @@ import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
 import { affectedPaths, newErrors } from '@hollowmoor/core/read/typescript/write/check'
 import { ProjectEditor } from '@hollowmoor/core/read/typescript/write/file-editor'
 import { annotationsOf } from '@hollowmoor/core/read/typescript/write/narrow'
-import { declarationOf, TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { declarationOf, typeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
 
@@ -26,7 +26,7 @@ for (const name of given.length > 0 ? given : ['withymere', 'immer', 'prosemirro
   const figures = { folder: name, classes: 0, annotations: 0, accepted: 0, reached: 0 }
   for (const type of start.facts.files.flatMap(file => file.types).filter(one => one.kind === 'class')) {
     const plan = narrow => ({ type: type.id, members: null, name: null, place: 'own-file', client: null, narrow })
-    const bare = new TypeScriptWriter(session, start), whole = new TypeScriptWriter(session, start)
+    const bare = typeScriptWriter(session, start), whole = typeScriptWriter(session, start)
     const without = bare.extractInterface(plan(false)), done = whole.extractInterface(plan(true))
     if (without.refused || done.refused) continue
     figures.classes++
@@ -34,7 +34,7 @@ for (const name of given.length > 0 ? given : ['withymere', 'immer', 'prosemirro
     const path = type.id.slice(0, type.id.indexOf('#'))
     const file = without.changes.find(change => change.before === null)?.path ?? path
     const annotations = annotationsOf(declarationOf(type.id, snapshot, root), snapshot)
-    const left = new Set(annotationsOf(declarationOf(type.id, whole.snapshot, root), whole.snapshot).map(one => `${one.path}:${one.file.text.slice(0, one.name.pos).split('\n').length}`))
+    const left = new Set(annotationsOf(declarationOf(type.id, whole.current, root), whole.current).map(one => `${one.path}:${one.file.text.slice(0, one.name.pos).split('\n').length}`))
     for (const annotation of annotations) {
       figures.annotations++
       const editor = new ProjectEditor(snapshot, root)
@@ -44,7 +44,7 @@ for (const name of given.length > 0 ? given : ['withymere', 'immer', 'prosemirro
       const after = session.edit(snapshot, new Map(changes.map(change => [`${root}/${change.path}`, change.after])))
       if (newErrors(snapshot, after, root, affectedPaths(after, root, changes.map(change => change.path))).length > 0) continue
       figures.accepted++
-      if (!left.has(placeIn(annotation, whole.snapshot, snapshot, root))) figures.reached++
+      if (!left.has(placeIn(annotation, whole.current, snapshot, root))) figures.reached++
     }
   }
   accepted += figures.accepted

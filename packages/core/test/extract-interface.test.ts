@@ -71,7 +71,7 @@ describe('extract interface', () => {
     if (outcome.refused) return
     expect(outcome.changes.map(change => change.path)).toEqual(['booking/desk.ts', 'water/gauge.ts', 'water/low-water-listener.ts'])
     expect(session.settings).toBeDefined()
-    const uses = writer.snapshot.facts.files.find(file => file.path === 'water/gauge.ts')!.references.map(one => one.to)
+    const uses = writer.current.facts.files.find(file => file.path === 'water/gauge.ts')!.references.map(one => one.to)
     expect(uses.every(to => to.startsWith('water/'))).toBe(true)
   })
 

@@ -2,7 +2,7 @@ import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 import { OverlayFileSource } from '@hollowmoor/core/read/file-source'
 import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
-import { TypeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
+import { typeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
 import { measureProject } from '@hollowmoor/core/survey'
 import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { DiskSource } from '@hollowmoor/host/disk-source'
@@ -23,7 +23,7 @@ export function readProject(files: Files, settings: Partial<ProjectSettings> = {
   const session = new TypeScriptSession('/hm-test', { ...DEFAULT_SETTINGS, ...settings }, LIBRARY_FOLDER)
   const snapshot = session.read(sourceOf(files))
   const survey = measureProject(snapshot.facts, settings)
-  return { session, snapshot, survey, writer: new TypeScriptWriter(session, snapshot) }
+  return { session, snapshot, survey, writer: typeScriptWriter(session, snapshot) }
 }
 
 /** References as `from -> to.member kind`, with `type` behind those that the compiler erases; sorted, without repeats. */

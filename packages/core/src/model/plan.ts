@@ -270,45 +270,52 @@ export interface ExtractPlainClassPlan {
   readonly method: string | null
 }
 
-/** Writes planned changes in one language, each checked on the result before it is handed out. */
-export interface LanguageWriter {
+/** Every kind of plan, by the name of what carries it out. */
+export interface Plans {
+  extractInterface: ExtractInterfacePlan
+  inject: InjectPlan
+  wrapLibrary: WrapLibraryPlan
+  splitInterface: SplitInterfacePlan
+  makeReplaceable: MakeReplaceablePlan
+  implementInterface: ImplementInterfacePlan
+  extractClass: ExtractClassPlan
+  groupArguments: GroupArgumentsPlan
+  moveType: MoveTypePlan
+  composeGraph: ComposeGraphPlan
+  moveMember: MoveMemberPlan
+  introduceFacade: IntroduceFacadePlan
+  buildForTests: BuildForTestsPlan
+  extractPlainClass: ExtractPlainClassPlan
+}
+
+/** What is asked of a type before anything is planned. It is asked of every type that a page shows, so answers are cheap. */
+export interface Questions {
   /** Members of a class that an interface could have, in order. */
   interfaceMembers(type: string): readonly string[]
-  extractInterface(plan: ExtractInterfacePlan): StepOutcome
   injectionPoints(type: string): readonly InjectionPoint[]
-  inject(plan: InjectPlan): StepOutcome
   /** What the objects of a class use of libraries themselves, as far as it can be put behind an interface. */
   outsideUses(type: string): readonly OutsideUses[]
-  wrapLibrary(plan: WrapLibraryPlan): StepOutcome
   /** Members of an interface that a role of it could have, in order; none where it cannot be divided. */
   dividedMembers(type: string): readonly string[]
-  splitInterface(plan: SplitInterfacePlan): StepOutcome
   /** Static methods of a class that an instance could do, in order; none where it cannot be made so. */
   replaceableMethods(type: string): readonly string[]
-  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome
   /** Names of what an implementation of an interface has to have; none where it cannot be implemented here. */
   membersToImplement(type: string): readonly string[]
-  implementInterface(plan: ImplementInterfacePlan): StepOutcome
   /** Whether some members of a class can go into one of their own, as far as that is seen without trying. */
   canExtractClass(type: string, members: readonly string[]): boolean
-  extractClass(plan: ExtractClassPlan): StepOutcome
   /** Names of a constructor's arguments from the first on, as far as they can be grouped. */
   groupableParameters(type: string): readonly string[]
-  groupArguments(plan: GroupArgumentsPlan): StepOutcome
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
   canMove(type: string, module: string): boolean
-  moveType(plan: MoveTypePlan): StepOutcome
-  composeGraph(plan: ComposeGraphPlan): StepOutcome
   /** Methods of a class that could stand in the class of one of their arguments, as far as that is soon seen. */
   movableMembers(type: string): readonly MovableMember[]
-  moveMember(plan: MoveMemberPlan): StepOutcome
   /** Statements over a type that several classes have alike, those first that save most. */
   repeatedSequences(type: string): readonly RepeatedSequence[]
-  introduceFacade(plan: IntroduceFacadePlan): StepOutcome
   /** Set-up with a type that tests have alike, that first that saves most. The places are lines. */
   repeatedSetUps(type: string): readonly RepeatedSequence[]
-  buildForTests(plan: BuildForTestsPlan): StepOutcome
   /** Logic that could stand in a plain class, of a class that inherits from a library, most lines first. */
   plainParts(type: string): readonly PlainPart[]
-  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome
 }
+
+/** Answers questions and writes planned changes, each checked on the result before it is handed out. */
+export type LanguageWriter = Questions & { readonly [Kind in keyof Plans]: (plan: Plans[Kind]) => StepOutcome }

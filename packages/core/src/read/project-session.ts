@@ -1,8 +1,9 @@
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../model/plan.js'
+import type { LanguageWriter, Plans, Questions, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
 import type { CodeState, CompilerInput, LanguageSession, ProjectFacts, ReadProgress } from './language.js'
+import { writerOf } from './write/writing-tables.js'
 
 /** One state of a project in all its languages. */
 export interface ProjectState extends CodeState {
@@ -23,7 +24,7 @@ export class ProjectSession implements LanguageSession<ProjectState> {
   }
 
   writer(at: ProjectState): LanguageWriter & { readonly current: ProjectState } {
-    return new ProjectWriter(this.languages.map((language, index) => language.writer(at.parts[index]!)))
+    return projectWriter(this.languages.map((language, index) => language.writer(at.parts[index]!)))
   }
 
   newProblems(before: ProjectState, after: ProjectState, changed: readonly string[]): string[] {
@@ -53,43 +54,12 @@ function merged(all: readonly ProjectFacts[]): ProjectFacts {
   }
 }
 
-/** Hands each plan to the writer of the language that declares the type. */
-class ProjectWriter implements LanguageWriter {
-  constructor(private readonly writers: readonly (LanguageWriter & { readonly current: CodeState })[]) {}
-
-  get current(): ProjectState { return stateOf(this.writers.map(writer => writer.current)) }
-
-  private of(type: string): LanguageWriter | undefined {
-    return this.writers.find(writer => writer.current.facts.files.some(file => file.types.some(one => one.id === type)))
-  }
-
-  private readonly unknown = (type: string) => planRefused('no-class', `${type} is not a type of the project.`)
-
-  interfaceMembers(type: string): readonly string[] { return this.of(type)?.interfaceMembers(type) ?? [] }
-  extractInterface(plan: ExtractInterfacePlan): StepOutcome { return this.of(plan.type)?.extractInterface(plan) ?? this.unknown(plan.type) }
-  injectionPoints(type: string): readonly InjectionPoint[] { return this.of(type)?.injectionPoints(type) ?? [] }
-  inject(plan: InjectPlan): StepOutcome { return this.of(plan.type)?.inject(plan) ?? this.unknown(plan.type) }
-  outsideUses(type: string): readonly OutsideUses[] { return this.of(type)?.outsideUses(type) ?? [] }
-  wrapLibrary(plan: WrapLibraryPlan): StepOutcome { return this.of(plan.type)?.wrapLibrary(plan) ?? this.unknown(plan.type) }
-  dividedMembers(type: string): readonly string[] { return this.of(type)?.dividedMembers(type) ?? [] }
-  splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.of(plan.type)?.splitInterface(plan) ?? this.unknown(plan.type) }
-  replaceableMethods(type: string): readonly string[] { return this.of(type)?.replaceableMethods(type) ?? [] }
-  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome { return this.of(plan.type)?.makeReplaceable(plan) ?? this.unknown(plan.type) }
-  membersToImplement(type: string): readonly string[] { return this.of(type)?.membersToImplement(type) ?? [] }
-  implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.of(plan.type)?.implementInterface(plan) ?? this.unknown(plan.type) }
-  canExtractClass(type: string, members: readonly string[]): boolean { return this.of(type)?.canExtractClass(type, members) ?? false }
-  extractClass(plan: ExtractClassPlan): StepOutcome { return this.of(plan.type)?.extractClass(plan) ?? this.unknown(plan.type) }
-  groupableParameters(type: string): readonly string[] { return this.of(type)?.groupableParameters(type) ?? [] }
-  groupArguments(plan: GroupArgumentsPlan): StepOutcome { return this.of(plan.type)?.groupArguments(plan) ?? this.unknown(plan.type) }
-  canMove(type: string, module: string): boolean { return this.of(type)?.canMove(type, module) ?? false }
-  moveType(plan: MoveTypePlan): StepOutcome { return this.of(plan.type)?.moveType(plan) ?? this.unknown(plan.type) }
-  movableMembers(type: string): readonly MovableMember[] { return this.of(type)?.movableMembers(type) ?? [] }
-  moveMember(plan: MoveMemberPlan): StepOutcome { return this.of(plan.type)?.moveMember(plan) ?? this.unknown(plan.type) }
-  repeatedSetUps(type: string): readonly RepeatedSequence[] { return this.of(type)?.repeatedSetUps(type) ?? [] }
-  buildForTests(plan: BuildForTestsPlan): StepOutcome { return this.of(plan.type)?.buildForTests(plan) ?? this.unknown(plan.type) }
-  plainParts(type: string): readonly PlainPart[] { return this.of(type)?.plainParts(type) ?? [] }
-  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome { return this.of(plan.type)?.extractPlainClass(plan) ?? this.unknown(plan.type) }
-  repeatedSequences(type: string): readonly RepeatedSequence[] { return this.of(type)?.repeatedSequences(type) ?? [] }
-  introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.of(plan.type)?.introduceFacade(plan) ?? this.unknown(plan.type) }
-  composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.of(plan.type)?.composeGraph(plan) ?? this.unknown(plan.type) }
+/** Hands each question and plan to the writer of the language that declares the type. */
+function projectWriter(writers: readonly (LanguageWriter & { readonly current: CodeState })[]): LanguageWriter & { readonly current: ProjectState } {
+  const of = (type: string): LanguageWriter | undefined => writers.find(writer => writer.current.facts.files.some(file => file.types.some(one => one.id === type)))
+  const writer = writerOf(
+    (question, asked) => (of(asked[0])?.[question] as ((...all: typeof asked) => ReturnType<Questions[typeof question]>) | undefined)?.(...asked),
+    (kind, plan) => (of(plan.type)?.[kind] as ((plan: Plans[typeof kind]) => StepOutcome) | undefined)?.(plan) ?? planRefused('no-class', `${plan.type} is not a type of the project.`)
+  )
+  return Object.defineProperty(writer, 'current', { get: () => stateOf(writers.map(one => one.current)) }) as LanguageWriter & { readonly current: ProjectState }
 }

@@ -1,4 +1,4 @@
-import type { PlannedStep } from '../../../model/plan.js'
+import type { WrittenStep } from '../../write/writing-tables.js'
 import type { JavaSession, JavaState } from '../java-session.js'
 import type { BoundProgram } from '../bound-program.js'
 
@@ -9,8 +9,4 @@ export interface JavaWriteContext {
   readonly bound: BoundProgram
 }
 
-/** A step that was written and checked, and the state that it leads to. */
-export interface JavaWritten {
-  readonly after: JavaState
-  readonly step: PlannedStep
-}
+export type JavaWritten = WrittenStep<JavaState>

@@ -6,7 +6,8 @@ import type { JavaState, JavaTools } from '../java-session.js'
 import { JavaSession } from '../java-session.js'
 import { affectedFiles } from './affected-files.js'
 import { describeFlaw, newFlaws } from './flaws.js'
-import { JavaWriter } from './java-writer.js'
+import type { JavaWriter } from './java-writer.js'
+import { javaWriter } from './java-writer.js'
 
 /** Java, read by our own rules and written so that they find nothing wrong that was not wrong before. */
 export class JavaLanguage implements LanguageSession<JavaState> {
@@ -16,7 +17,7 @@ export class JavaLanguage implements LanguageSession<JavaState> {
 
   read(source: FileSource, before?: JavaState, progress?: ReadProgress, stop?: () => void): JavaState { return this.session.read(source, before, progress, stop) }
   edit(before: JavaState, texts: ReadonlyMap<string, string | null>): JavaState { return this.session.edit(before, texts) }
-  writer(at: JavaState): JavaWriter { return new JavaWriter(this.session, at) }
+  writer(at: JavaState): JavaWriter { return javaWriter(this.session, at) }
   compilerInputs(at: JavaState): CompilerInput[] { return this.session.compilerInputs(at) }
   bound(state: JavaState): BoundProgram { return this.session.bound(state) }
 

@@ -1,9 +1,10 @@
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { LanguageWriter, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
+import type { Answers, Planners } from '../../write/writing-tables.js'
+import { writerOfTables } from '../../write/writing-tables.js'
 import type { JavaSession, JavaState } from '../java-session.js'
-import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { buildForJavaTests, repeatedJavaSetUps } from './build-for-tests.js'
 import { composeJavaGraph } from './compose-graph.js'
@@ -22,120 +23,60 @@ import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
 
+export type JavaWriter = LanguageWriter & { readonly current: JavaState }
+
 /** Writes planned steps in Java, each on the result of the one before. */
-export class JavaWriter implements LanguageWriter {
-  private state: JavaState
+export function javaWriter(language: JavaSession, start: JavaState): JavaWriter {
+  return writerOfTables<JavaWriteContext, JavaState>(start, state => ({ language, state, bound: language.bound(state) }), ANSWERS, PLANNERS)
+}
 
-  constructor(private readonly language: JavaSession, start: JavaState) { this.state = start }
+/** An answer about a class or interface of the project. */
+const about = <Answer>(answer: (symbol: ClassSymbol, context: JavaWriteContext) => Answer) => (context: JavaWriteContext, type: string): Answer | undefined => {
+  const symbol = context.bound.classById(type)
+  return symbol && answer(symbol, context)
+}
 
-  /** The state that the steps so far lead to. */
-  get current(): JavaState { return this.state }
-
-  private get context(): JavaWriteContext { return { language: this.language, state: this.state, bound: this.bound } }
-  private get bound(): BoundProgram { return this.language.bound(this.state) }
-
-  private take(type: string, plan: (symbol: ClassSymbol) => JavaWritten | PlanRefusal): StepOutcome {
-    const symbol = this.bound.classById(type)
-    if (!symbol) return planRefused('no-class', `${type} is not a class that can be changed here.`)
-    try {
-      const outcome = plan(symbol)
-      if ('refused' in outcome) return outcome
-      this.state = outcome.after
-      return outcome.step
-    } catch (error) {
-      if (error instanceof Refused) return planRefused(error.reason, /[.!]$/.test(error.message) ? error.message : `${error.message}.`)
-      throw error
-    }
+/** A plan for a class or interface; what is thrown inside as `Refused` becomes a refusal here. */
+const planned = <Plan extends { readonly type: string }>(planner: (plan: Plan, symbol: ClassSymbol, context: JavaWriteContext) => JavaWritten | PlanRefusal) => (plan: Plan, context: JavaWriteContext): JavaWritten | PlanRefusal => {
+  const symbol = context.bound.classById(plan.type)
+  if (!symbol) return planRefused('no-class', `${plan.type} is not a class that can be changed here.`)
+  try {
+    return planner(plan, symbol, context)
+  } catch (error) {
+    if (error instanceof Refused) return planRefused(error.reason, /[.!]$/.test(error.message) ? error.message : `${error.message}.`)
+    throw error
   }
+}
 
-  interfaceMembers(type: string): readonly string[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? [...new Set(publicMethods(symbol, this.bound).map(({ method }) => method.name))] : []
-  }
+const ANSWERS: Answers<JavaWriteContext> = {
+  interfaceMembers: about((symbol, { bound }) => [...new Set(publicMethods(symbol, bound).map(({ method }) => method.name))]),
+  injectionPoints: about((symbol, context) => findJavaInjectionPoints(symbol, context).map(point => point.told)),
+  outsideUses: about(javaOutsideUses),
+  dividedMembers: about((symbol, { bound }) => dividedMethods(symbol, bound)),
+  replaceableMethods: about((symbol, { bound }) => replaceableMethods(symbol, bound)),
+  membersToImplement: about((symbol, { bound }) => methodsToImplement(symbol, bound)),
+  canExtractClass: (context, type, members) => about((symbol, { bound }) => canExtractJavaClass(symbol, members, bound))(context, type),
+  groupableParameters: about((symbol, { bound }) => groupableParameters(symbol, bound)),
+  canMove: (context, type, module) => about((symbol, { bound }) => canMoveJavaType(symbol, bound) && !wouldOpenTooMuch(symbol, module, context))(context, type),
+  movableMembers: about((symbol, { bound }) => movableJavaMembers(symbol, bound)),
+  repeatedSequences: (context, type) => about(() => javaRepeatedSequences(type, context))(context, type),
+  repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
+  plainParts: about(plainJavaParts)
+}
 
-  extractInterface(plan: ExtractInterfacePlan): StepOutcome {
-    return this.take(plan.type, symbol => extractJavaInterface(plan, symbol, this.context))
-  }
-
-  injectionPoints(type: string): readonly InjectionPoint[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? findJavaInjectionPoints(symbol, this.context).map(point => point.told) : []
-  }
-
-  inject(plan: InjectPlan): StepOutcome {
-    return this.take(plan.type, symbol => injectInJava(plan, symbol, this.context))
-  }
-
-  outsideUses(type: string): readonly OutsideUses[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? javaOutsideUses(symbol, this.context) : []
-  }
-
-  wrapLibrary(plan: WrapLibraryPlan): StepOutcome { return this.take(plan.type, symbol => wrapJavaLibrary(plan, symbol, this.context)) }
-
-  dividedMembers(type: string): readonly string[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? dividedMethods(symbol, this.bound) : []
-  }
-
-  splitInterface(plan: SplitInterfacePlan): StepOutcome { return this.take(plan.type, symbol => splitJavaInterface(plan, symbol, this.context)) }
-
-  membersToImplement(type: string): readonly string[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? methodsToImplement(symbol, this.bound) : []
-  }
-
-  implementInterface(plan: ImplementInterfacePlan): StepOutcome { return this.take(plan.type, symbol => implementJavaInterface(plan, symbol, this.context)) }
-
-  canExtractClass(type: string, members: readonly string[]): boolean {
-    const symbol = this.bound.classById(type)
-    return symbol !== undefined && canExtractJavaClass(symbol, members, this.bound)
-  }
-
-  extractClass(plan: ExtractClassPlan): StepOutcome { return this.take(plan.type, symbol => extractJavaClass(plan, symbol, this.context)) }
-
-  groupableParameters(type: string): readonly string[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? groupableParameters(symbol, this.bound) : []
-  }
-
-  groupArguments(plan: GroupArgumentsPlan): StepOutcome { return this.take(plan.type, symbol => groupJavaArguments(plan, symbol, this.context)) }
-
-  replaceableMethods(type: string): readonly string[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? replaceableMethods(symbol, this.bound) : []
-  }
-
-  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome { return this.take(plan.type, symbol => makeJavaReplaceable(plan, symbol, this.context)) }
-
-  canMove(type: string, module: string): boolean {
-    const symbol = this.bound.classById(type)
-    return symbol !== undefined && canMoveJavaType(symbol, this.bound) && !wouldOpenTooMuch(symbol, module, this.context)
-  }
-
-  moveType(plan: MoveTypePlan): StepOutcome { return this.take(plan.type, symbol => moveJavaType(plan, symbol, this.context)) }
-
-  repeatedSequences(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? javaRepeatedSequences(type, this.context) : [] }
-
-  repeatedSetUps(type: string): readonly RepeatedSequence[] { return this.bound.classById(type) ? repeatedJavaSetUps(type, this.context) : [] }
-
-  buildForTests(plan: BuildForTestsPlan): StepOutcome { return this.take(plan.type, () => buildForJavaTests(plan, this.context)) }
-
-  plainParts(type: string): readonly PlainPart[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? plainJavaParts(symbol, this.context) : []
-  }
-
-  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome { return this.take(plan.type, symbol => extractPlainJavaClass(plan, symbol, this.context)) }
-
-  introduceFacade(plan: IntroduceFacadePlan): StepOutcome { return this.take(plan.type, () => introduceJavaFacade(plan, this.context)) }
-
-  movableMembers(type: string): readonly MovableMember[] {
-    const symbol = this.bound.classById(type)
-    return symbol ? movableJavaMembers(symbol, this.bound) : []
-  }
-
-  moveMember(plan: MoveMemberPlan): StepOutcome { return this.take(plan.type, symbol => moveJavaMember(plan, symbol, this.context)) }
-
-  composeGraph(plan: ComposeGraphPlan): StepOutcome { return this.take(plan.type, symbol => composeJavaGraph(plan, symbol, this.context)) }
+const PLANNERS: Planners<JavaWriteContext, JavaState> = {
+  extractInterface: planned(extractJavaInterface),
+  inject: planned(injectInJava),
+  wrapLibrary: planned(wrapJavaLibrary),
+  splitInterface: planned(splitJavaInterface),
+  makeReplaceable: planned(makeJavaReplaceable),
+  implementInterface: planned(implementJavaInterface),
+  extractClass: planned(extractJavaClass),
+  groupArguments: planned(groupJavaArguments),
+  moveType: planned(moveJavaType),
+  composeGraph: planned(composeJavaGraph),
+  moveMember: planned(moveJavaMember),
+  introduceFacade: planned((plan, _, context) => introduceJavaFacade(plan, context)),
+  buildForTests: planned((plan, _, context) => buildForJavaTests(plan, context)),
+  extractPlainClass: planned(extractPlainJavaClass)
 }

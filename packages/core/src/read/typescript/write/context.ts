@@ -1,5 +1,5 @@
-import type { PlannedStep } from '../../../model/plan.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
+import type { WrittenStep } from '../../write/writing-tables.js'
 
 /** What writing works on: a session and one of its states. */
 export interface WriteContext {
@@ -8,8 +8,4 @@ export interface WriteContext {
   readonly root: string
 }
 
-/** A planned step together with the state that it leads to. */
-export interface Written {
-  readonly step: PlannedStep
-  readonly after: Snapshot
-}
+export type Written = WrittenStep<Snapshot>

@@ -4,7 +4,8 @@ import type { ProjectSettings } from '../../settings.js'
 import type { Snapshot } from '../session.js'
 import { TypeScriptSession } from '../session.js'
 import { affectedPaths, describeError, newErrors } from './check.js'
-import { TypeScriptWriter } from './writer.js'
+import type { TypeScriptWriter } from './writer.js'
+import { typeScriptWriter } from './writer.js'
 
 /** TypeScript, read through its compiler and written with its checker's help. */
 export class TypeScriptLanguage implements LanguageSession<Snapshot> {
@@ -17,7 +18,7 @@ export class TypeScriptLanguage implements LanguageSession<Snapshot> {
 
   read(source: FileSource, before?: Snapshot, progress?: ReadProgress, stop?: () => void): Snapshot { return this.session.read(source, before, progress, stop) }
   edit(before: Snapshot, texts: ReadonlyMap<string, string | null>): Snapshot { return this.session.edit(before, texts) }
-  writer(at: Snapshot): TypeScriptWriter { return new TypeScriptWriter(this.session, at) }
+  writer(at: Snapshot): TypeScriptWriter { return typeScriptWriter(this.session, at) }
 
   newProblems(before: Snapshot, after: Snapshot, changed: readonly string[]): string[] {
     const own = changed.filter(path => after.files.isSource(path) || before.files.isSource(path))

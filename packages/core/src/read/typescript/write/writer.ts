@@ -1,6 +1,8 @@
 import ts from 'typescript'
-import type { BuildForTestsPlan, ComposeGraphPlan, ExtractClassPlan, ExtractInterfacePlan, ExtractPlainClassPlan, GroupArgumentsPlan, ImplementInterfacePlan, InjectionPoint, InjectPlan, IntroduceFacadePlan, LanguageWriter, MakeReplaceablePlan, MovableMember, MoveMemberPlan, MoveTypePlan, OutsideUses, PlainPart, PlanRefusal, RepeatedSequence, SplitInterfacePlan, StepOutcome, WrapLibraryPlan } from '../../../model/plan.js'
+import type { LanguageWriter, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
+import type { Answers, Planners } from '../../write/writing-tables.js'
+import { writerOfTables } from '../../write/writing-tables.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
@@ -21,176 +23,98 @@ import { canMoveType, moveType } from './move-type.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
 
+export type TypeScriptWriter = LanguageWriter & { readonly current: Snapshot }
+
 /** Writes planned steps in TypeScript, each on the result of the one before. */
-export class TypeScriptWriter implements LanguageWriter {
-  private state: Snapshot
+export function typeScriptWriter(session: TypeScriptSession, start: Snapshot): TypeScriptWriter {
+  return writerOfTables<WriteContext, Snapshot>(start, snapshot => ({ session, snapshot, root: session.root }), ANSWERS, PLANNERS)
+}
 
-  constructor(private readonly session: TypeScriptSession, start: Snapshot) {
-    this.state = start
-  }
+type Outcome = Written | PlanRefusal
 
-  /** The state that the steps so far lead to. */
-  get current(): Snapshot { return this.state }
-  get snapshot(): Snapshot { return this.state }
+/** The class of an id. */
+function classOf(id: string, { snapshot, root }: WriteContext): ts.ClassLikeDeclaration | undefined {
+  const node = declarationOf(id, snapshot, root)
+  return node && ts.isClassLike(node) ? node : undefined
+}
 
-  private get context(): WriteContext {
-    return { session: this.session, snapshot: this.state, root: this.session.root }
-  }
+function interfaceOf(id: string, { snapshot, root }: WriteContext): ts.InterfaceDeclaration | undefined {
+  const node = declarationOf(id, snapshot, root)
+  return node && ts.isInterfaceDeclaration(node) ? node : undefined
+}
 
-  private classOf(id: string): ts.ClassLikeDeclaration | undefined {
-    const node = declarationOf(id, this.state, this.session.root)
-    return node && ts.isClassLike(node) ? node : undefined
-  }
+/** The file whose functions a unit stands for. */
+function unitOf(id: string, { snapshot, root }: WriteContext): ts.SourceFile | undefined {
+  const file = id.endsWith('#') ? snapshot.program.getSourceFile(`${root}/${id.slice(0, -1)}`) : undefined
+  return file && snapshot.pathOf(file) !== undefined ? file : undefined
+}
 
-  /** The file whose functions a unit stands for. */
-  private unitOf(id: string): ts.SourceFile | undefined {
-    const file = id.endsWith('#') ? this.state.program.getSourceFile(`${this.session.root}/${id.slice(0, -1)}`) : undefined
-    return file && this.state.pathOf(file) !== undefined ? file : undefined
-  }
+/** An answer about a class, an interface, or any type. */
+const aboutClass = <Answer>(answer: (node: ts.ClassLikeDeclaration, context: WriteContext, type: string) => Answer) => (context: WriteContext, type: string): Answer | undefined => {
+  const node = classOf(type, context)
+  return node && answer(node, context, type)
+}
+const aboutInterface = <Answer>(answer: (node: ts.InterfaceDeclaration, context: WriteContext) => Answer) => (context: WriteContext, type: string): Answer | undefined => {
+  const node = interfaceOf(type, context)
+  return node && answer(node, context)
+}
 
-  private take(outcome: Written | PlanRefusal): StepOutcome {
-    if ('refused' in outcome) return outcome
-    this.state = outcome.after
-    return outcome.step
-  }
+/** A plan for a class, or for an interface, that is refused where there is none. */
+const forClass = <Plan extends { readonly type: string }>(planner: (plan: Plan, node: ts.ClassLikeDeclaration, context: WriteContext) => Outcome) => (plan: Plan, context: WriteContext): Outcome => {
+  const node = classOf(plan.type, context)
+  return node ? planner(plan, node, context) : planRefused('no-class', `${plan.type} is not a class of the project.`)
+}
+const forInterface = <Plan extends { readonly type: string }>(planner: (plan: Plan, node: ts.InterfaceDeclaration, context: WriteContext) => Outcome) => (plan: Plan, context: WriteContext): Outcome => {
+  const node = interfaceOf(plan.type, context)
+  return node ? planner(plan, node, context) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
+}
 
-  interfaceMembers(type: string): readonly string[] {
-    const node = this.classOf(type)
-    return node ? publicMembers(node, this.state).map(member => member.name) : []
-  }
+const ANSWERS: Answers<WriteContext> = {
+  interfaceMembers: aboutClass((node, { snapshot }) => publicMembers(node, snapshot).map(member => member.name)),
+  injectionPoints(context, type) {
+    const node = classOf(type, context) ?? unitOf(type, context)
+    return node && findInjectionPoints(type, node, context.snapshot).map(point => point.told)
+  },
+  outsideUses: aboutClass((node, { snapshot }, type) => outsideUses(type, node, snapshot)),
+  dividedMembers: aboutInterface(dividedMembers),
+  replaceableMethods: aboutClass(replaceableMethods),
+  membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
+  canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
+  groupableParameters: aboutClass(groupableParameters),
+  canMove(context, type) {
+    const node = declarationOf(type, context.snapshot, context.root)
+    return node && canMoveType(node, context.snapshot)
+  },
+  movableMembers: aboutClass((node, { snapshot }) => movableMembers(node, snapshot)),
+  repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
+  repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
+  plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot))
+}
 
-  extractInterface(plan: ExtractInterfacePlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    const others = (plan.others ?? []).map(id => this.classOf(id))
-    if (others.includes(undefined)) return planRefused('no-class', 'One of the other classes is not there any more.')
-    return node ? this.take(extractInterface(plan, node, this.context, others as ts.ClassLikeDeclaration[])) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  injectionPoints(type: string): readonly InjectionPoint[] {
-    const node = this.classOf(type) ?? this.unitOf(type)
-    return node ? findInjectionPoints(type, node, this.state).map(point => point.told) : []
-  }
-
-  inject(plan: InjectPlan): StepOutcome {
-    const node = this.classOf(plan.type) ?? this.unitOf(plan.type)
-    return node ? this.take(inject(plan, node, this.context)) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
-  }
-
-  outsideUses(type: string): readonly OutsideUses[] {
-    const node = this.classOf(type)
-    return node ? outsideUses(type, node, this.state) : []
-  }
-
-  wrapLibrary(plan: WrapLibraryPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(wrapLibrary(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  private interfaceOf(id: string): ts.InterfaceDeclaration | undefined {
-    const node = declarationOf(id, this.state, this.session.root)
-    return node && ts.isInterfaceDeclaration(node) ? node : undefined
-  }
-
-  dividedMembers(type: string): readonly string[] {
-    const node = this.interfaceOf(type)
-    return node ? dividedMembers(node) : []
-  }
-
-  splitInterface(plan: SplitInterfacePlan): StepOutcome {
-    const node = this.interfaceOf(plan.type)
-    return node ? this.take(splitInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
-  }
-
-  membersToImplement(type: string): readonly string[] {
-    const node = this.interfaceOf(type)
-    return node ? membersToImplement(node, this.state) : []
-  }
-
-  implementInterface(plan: ImplementInterfacePlan): StepOutcome {
-    const node = this.interfaceOf(plan.type)
-    return node ? this.take(implementInterface(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not an interface of the project.`)
-  }
-
-  canExtractClass(type: string, members: readonly string[]): boolean {
-    const node = this.classOf(type)
-    return node !== undefined && canExtractClass(node, members, type, this.state)
-  }
-
-  extractClass(plan: ExtractClassPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(extractClass(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  groupableParameters(type: string): readonly string[] {
-    const node = this.classOf(type)
-    return node ? groupableParameters(node) : []
-  }
-
-  groupArguments(plan: GroupArgumentsPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(groupArguments(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  replaceableMethods(type: string): readonly string[] {
-    const node = this.classOf(type)
-    return node ? replaceableMethods(node) : []
-  }
-
-  makeReplaceable(plan: MakeReplaceablePlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(makeReplaceable(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  canMove(type: string, _module: string): boolean {
-    const node = declarationOf(type, this.state, this.session.root)
-    return node !== undefined && canMoveType(node, this.state)
-  }
-
-  moveType(plan: MoveTypePlan): StepOutcome {
-    const node = declarationOf(plan.type, this.state, this.session.root)
-    return node ? this.take(moveType(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a type of the project.`)
-  }
-
-  movableMembers(type: string): readonly MovableMember[] {
-    const node = this.classOf(type)
-    return node ? movableMembers(node, this.state) : []
-  }
-
-  moveMember(plan: MoveMemberPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(moveMember(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  repeatedSequences(type: string): readonly RepeatedSequence[] {
-    return declarationOf(type, this.state, this.session.root) ? repeatedSequences(type, this.state) : []
-  }
-
-  introduceFacade(plan: IntroduceFacadePlan): StepOutcome {
-    return this.take(introduceFacade(plan, this.context))
-  }
-
-  repeatedSetUps(type: string): readonly RepeatedSequence[] {
-    return declarationOf(type, this.state, this.session.root) ? repeatedSetUps(type, this.state) : []
-  }
-
-  buildForTests(plan: BuildForTestsPlan): StepOutcome {
-    return this.take(buildForTests(plan, this.context))
-  }
-
-  plainParts(type: string): readonly PlainPart[] {
-    const node = this.classOf(type)
-    return node ? plainParts(node, this.state) : []
-  }
-
-  extractPlainClass(plan: ExtractPlainClassPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(extractPlainClass(plan, node, this.context)) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
-
-  composeGraph(plan: ComposeGraphPlan): StepOutcome {
-    const node = this.classOf(plan.type)
-    return node ? this.take(composeGraph(plan, node, this.context, id => this.classOf(id))) : planRefused('no-class', `${plan.type} is not a class of the project.`)
-  }
+const PLANNERS: Planners<WriteContext, Snapshot> = {
+  extractInterface: forClass((plan, node, context) => {
+    const others = (plan.others ?? []).map(id => classOf(id, context))
+    return others.includes(undefined) ? planRefused('no-class', 'One of the other classes is not there any more.') : extractInterface(plan, node, context, others as ts.ClassLikeDeclaration[])
+  }),
+  inject(plan, context) {
+    const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
+    return node ? inject(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  },
+  wrapLibrary: forClass(wrapLibrary),
+  splitInterface: forInterface(splitInterface),
+  makeReplaceable: forClass(makeReplaceable),
+  implementInterface: forInterface(implementInterface),
+  extractClass: forClass(extractClass),
+  groupArguments: forClass(groupArguments),
+  moveType(plan, context) {
+    const node = declarationOf(plan.type, context.snapshot, context.root)
+    return node ? moveType(plan, node, context) : planRefused('no-class', `${plan.type} is not a type of the project.`)
+  },
+  composeGraph: forClass((plan, node, context) => composeGraph(plan, node, context, id => classOf(id, context))),
+  moveMember: forClass(moveMember),
+  introduceFacade,
+  buildForTests,
+  extractPlainClass: forClass(extractPlainClass)
 }
 
 /** The declaration of a type by its id. */
