@@ -106,6 +106,7 @@ test.each([
   ['classes that are always used together', 'always-used-together:src/records/ledger-book.ts#LedgerBook+src/records/passage-log.ts#PassageLog+src/tolls/receipt.ts#Receipt', 'introduce facade', 'constructor(private readonly receiptFacade: ReceiptFacade) {}'],
   ['logic that a framework locks in', 'logic-in-a-framework-class:src/panel/lock-panel.ts#LockPanel', 'extract plain class', 'const { reason, allowed } = this.logic.decide();'],
   ['tests that set up the same', 'repeated-test-setup:src/booking/toll-window.ts#TollWindow+src/records/ledger-book.ts#LedgerBook+src/records/passage-log.ts#PassageLog', 'one builder for the set-up', 'const { remove, log, window } = setUpTollWindow();'],
+  ['a choice by kind', 'type-switch:src/craft/craft-kind.ts#CraftKind', 'replace the type switch', 'return this.intervalBy(this.kind).interval();'],
   ['a class with several jobs', 'several-responsibilities:src/craft/powered-craft.ts#PoweredCraft', 'extract class', 'class PoweredCraftTank {'],
   ['two classes of one shape', 'same-shape:src/locks/gate-motor.ts#GateMotor+src/locks/swing-bridge.ts#SwingBridge', 'introduce a shared interface', 'export class GateMotor implements GateMotorPort {']
 ])('%s: from its finding to a remedy that is tried on a copy', async (_, finding, remedy, line) => {

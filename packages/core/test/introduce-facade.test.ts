@@ -1,10 +1,10 @@
-import ts from 'typescript'
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import { offersOf } from '@hollowmoor/core/remedy/catalogue'
 import type { Applied } from './applying.js'
 import { apply } from './applying.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
+import { toldBy } from './running.js'
 
 const ID = 'introduce-facade:slip.ts#Slip'
 const SHARED: Files = {
@@ -159,24 +159,8 @@ export class Window {
       const outcome = readProject(files).writer.introduceFacade({ type: 'a.ts#A', sequence: 'p.ts#P.run', name: null, method: null })
       if (outcome.refused) { refusals.push(outcome.message); continue }
       applied++
-      expect({ round, log: run({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, log: run(files) })
+      expect({ round, log: toldBy({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, log: toldBy(files) })
     }
     expect({ refusals, isEnough: applied >= 30 }).toEqual({ refusals, isEnough: true })
   })
 })
-
-/** What a program of files in one folder tells as `told` of its `main.ts`. */
-function run(files: Files): unknown {
-  const modules = new Map<string, Record<string, unknown>>()
-  const load = (path: string): Record<string, unknown> => {
-    const before = modules.get(path)
-    if (before) return before
-    const exports: Record<string, unknown> = {}
-    modules.set(path, exports)
-    const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
-    const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
-    body(exports, from => load(`${from.slice(2)}.ts`))
-    return exports
-  }
-  return load('main.ts').told
-}

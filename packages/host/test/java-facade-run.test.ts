@@ -1,11 +1,8 @@
-import { spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import { jdkPrograms } from '@hollowmoor/host/java-compiler'
 import type { Files } from '../../core/test/java.js'
 import { readJava } from '../../core/test/java.js'
+import { printedBy } from './java-running.js'
 
 // What programs do can only be seen where they can be run.
 const withJdk = jdkPrograms() ? test : test.skip
@@ -26,7 +23,7 @@ withJdk('a facade keeps what runs, how often and in which order, over random sta
   }
   expect({ refusals, isEnough: applied.length >= ROUNDS - 6 }).toEqual({ refusals, isEnough: true })
   const all: Files = { 'All.java': `public class All { public static void main(String[] args) { ${applied.map(round => `System.out.println("r${round} " + r${round}.Main.told());`).join(' ')} } }\n` }
-  expect(run({ ...after, ...all })).toEqual(run({ ...before, ...all }))
+  expect(printedBy({ ...after, ...all })).toEqual(printedBy({ ...before, ...all }))
 }, 120_000)
 
 /** Two classes that do the same over three others, with arguments that look at what the others do. */
@@ -43,16 +40,4 @@ function program(name: string, upTo: (count: number) => number): Files {
     [`${name}/P.java`]: client('P'), [`${name}/Q.java`]: client('Q'),
     [`${name}/Main.java`]: `package ${name};\npublic class Main { public static String told() { A a = new A(); B b = new B(); P p = new P(a, b); Q q = new Q(a, b); p.run(2); q.run(5); p.run(1); return Log.all.toString(); } }\n`
   }
-}
-
-/** What a program of files prints. */
-function run(files: Files): string[] {
-  const programs = jdkPrograms()!
-  const folder = mkdtempSync(join(tmpdir(), 'hollowmoor-facade-'))
-  try {
-    for (const [path, text] of Object.entries(files)) { mkdirSync(join(folder, dirname(path)), { recursive: true }); writeFileSync(join(folder, path), text) }
-    const built = spawnSync(join(programs, 'javac'), ['-nowarn', '-d', 'out', ...Object.keys(files)], { cwd: folder, encoding: 'utf8' })
-    if (built.status !== 0) throw new Error(built.stderr.slice(0, 2000))
-    return spawnSync(join(programs, 'java'), ['-cp', 'out', 'All'], { cwd: folder, encoding: 'utf8' }).stdout.split('\n')
-  } finally { rmSync(folder, { recursive: true, force: true }) }
 }

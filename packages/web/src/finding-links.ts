@@ -19,7 +19,7 @@ export function freedText({ frees }: FindingRow): string {
 }
 
 /** Remedies that are done to a type as a whole. */
-const OF_A_TYPE: ReadonlySet<string> = new Set(['extract-interface', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments', 'extract-class', 'compose-object-graph', 'introduce-facade', 'builder-for-tests', 'extract-plain-class'])
+const OF_A_TYPE: ReadonlySet<string> = new Set(['extract-interface', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments', 'extract-class', 'compose-object-graph', 'introduce-facade', 'builder-for-tests', 'extract-plain-class', 'replace-type-switch'])
 
 /** Where a remedy that fits a finding is begun: its change where that can be told, else what the finding is about. Null for one that is done by hand. */
 export function remedyLink(project: number, finding: FindingRow, remedy: string) {

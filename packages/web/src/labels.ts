@@ -43,7 +43,7 @@ export const REMEDY_WORDS: Record<string, string> = {
   'group-arguments': 'group arguments', 'compose-object-graph': 'compose the object graph in one place', 'turn-dependency-round': 'turn the dependency round', 'builder-for-tests': 'one builder for the set-up', 'start-implementation': 'start another implementation', 'test-double': 'double for tests'
 }
 /** Remedies that can be applied now. */
-export const BUILT_REMEDIES: ReadonlySet<string> = new Set(['extract-interface', 'inject', 'turn-dependency-round', 'move-type', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments', 'extract-class', 'wrap-library', 'compose-object-graph', 'move-member', 'introduce-facade', 'builder-for-tests', 'extract-plain-class'])
+export const BUILT_REMEDIES: ReadonlySet<string> = new Set(['extract-interface', 'inject', 'turn-dependency-round', 'move-type', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments', 'extract-class', 'wrap-library', 'compose-object-graph', 'move-member', 'introduce-facade', 'builder-for-tests', 'extract-plain-class', 'replace-type-switch'])
 
 /** A remedy as a button names it. */
 export function remedyWord(remedy: string): string {

@@ -176,13 +176,14 @@ export const findTypeSwitches: Finder = function* (survey) {
   for (const [key, places] of byWhat) {
     const cases = Math.max(...places.map(one => one.cases.length))
     if (cases < MANY_CASES && places.length < MANY_PLACES && places[0]!.over !== '') continue
-    const first = model.types[places[0]!.type]!
+    // Only what an object does can be handed to it.
+    const home = places.find(one => model.types[one.type]!.kind === 'class' || model.types[one.type]!.kind === 'abstract-class'), first = model.types[(home ?? places[0]!).type]!
     const what = places[0]!.over === '' ? 'the class of what it is given' : model.types[model.typeIndex.get(places[0]!.over) ?? -1]?.name ?? places[0]!.over.replace(/^.*[#./](?=[^#/.]+\.[^.]+$)/, '')
     const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: 2, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
     yield {
       kind: 'type-switch', id: `type-switch:${key}`, subject: first.id, about: 'type',
       sentence: `${listed([...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))])} ${places.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,
-      evidence, remedies: ['replace-type-switch'], cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
+      evidence, remedies: home ? ['replace-type-switch'] : [], cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
     }
   }
 }

@@ -270,6 +270,31 @@ export interface ExtractPlainClassPlan {
   readonly method: string | null
 }
 
+/** A switch over kinds in a method, whose cases could stand in a class each. */
+export interface SwitchPlace {
+  readonly key: string
+  readonly member: string
+  readonly line: number
+  /** What the kinds are, as it is shown, and what each case is called. */
+  readonly over: string
+  readonly cases: readonly string[]
+  /** Proposed name of the interface. */
+  readonly name: string
+  readonly edits: number
+  readonly files: number
+}
+
+/** An interface with one implementation for each case of a switch; what chooses among them is handed in. */
+export interface ReplaceTypeSwitchPlan {
+  readonly type: string
+  /** Key of the switch, as `typeSwitches` gives it. */
+  readonly place: string
+  /** Name of the interface, or null for the proposed one. */
+  readonly name: string | null
+  /** Keeps a default for callers that are not changed. */
+  readonly withDefault: boolean
+}
+
 /** Every kind of plan, by the name of what carries it out. */
 export interface Plans {
   extractInterface: ExtractInterfacePlan
@@ -286,6 +311,7 @@ export interface Plans {
   introduceFacade: IntroduceFacadePlan
   buildForTests: BuildForTestsPlan
   extractPlainClass: ExtractPlainClassPlan
+  replaceTypeSwitch: ReplaceTypeSwitchPlan
 }
 
 /** What is asked of a type before anything is planned. It is asked of every type that a page shows, so answers are cheap. */
@@ -315,6 +341,8 @@ export interface Questions {
   repeatedSetUps(type: string): readonly RepeatedSequence[]
   /** Logic that could stand in a plain class, of a class that inherits from a library, most lines first. */
   plainParts(type: string): readonly PlainPart[]
+  /** Switches over kinds in the methods of a class whose cases could stand in a class each, in order. */
+  typeSwitches(type: string): readonly SwitchPlace[]
 }
 
 /** Answers questions and writes planned changes, each checked on the result before it is handed out. */

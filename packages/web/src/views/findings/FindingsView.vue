@@ -90,7 +90,8 @@ async function takeBack(row: FindingRow): Promise<void> {
         </header>
         <div class="block">
           <p class="sentence">{{ finding.sentence }}</p>
-          <p>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="linkOf(finding, one)" :to="linkOf(finding, one)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} ({{ one === 'wrap-library' && wraps.loading.value ? 'looking where it can be' : 'by hand for now' }})</span></template>.</p>
+          <p v-if="finding.remedies.length === 0" class="soft">No remedy of ours fits here; it is changed by hand.</p>
+          <p v-else>Remedies that fit: <template v-for="(one, index) in finding.remedies" :key="one">{{ index > 0 ? ', ' : '' }}<RouterLink v-if="linkOf(finding, one)" :to="linkOf(finding, one)!">{{ REMEDY_WORDS[one] ?? one }}</RouterLink><span v-else class="soft">{{ REMEDY_WORDS[one] ?? one }} ({{ one === 'wrap-library' && wraps.loading.value ? 'looking where it can be' : 'by hand for now' }})</span></template>.</p>
           <details><summary>Why it stands here</summary><p class="soft">{{ finding.rank }}<template v-if="byChanges"> Times {{ (changing.data.value?.weights[finding.id] ?? 1).toFixed(1) }}, because its code changes often.</template></p></details>
           <p v-if="finding.setAside">Set aside: {{ finding.setAside.reason }} <el-button size="small" @click="takeBack(finding)">Take it back</el-button></p>
           <p v-else-if="!asking"><el-button size="small" @click="asking = true">Set aside…</el-button></p>

@@ -42,10 +42,14 @@ export interface FacadeParts {
 /** Divides what differs between the places of a run into what the facade keeps and what each call hands it. Undefined where that cannot be. */
 export function facadeParts(run: JavaRepeatedRun, bound: BoundProgram): FacadeParts | undefined { return dividedHoles(run, bound, hole => handedFields(hole, run, bound)) }
 
-/** `keeps`: the fields of each class that an expression stands for, where it is one that is kept. */
-export function dividedHoles(run: Pick<JavaRepeatedRun, 'places' | 'unified'>, bound: BoundProgram, keeps: (hole: JavaHole) => Map<ClassSymbol, HandedField> | undefined): FacadeParts | undefined {
-  const { places } = run
-  const early = workedOutFirst(run, bound), names = wordsOf(run)
+/**
+ * `keeps`: the fields of each class that an expression stands for, where it is one that is kept. `early`: what is worked out
+ * before anything else runs; left out where the code runs from its beginning to its end.
+ */
+export function dividedHoles(
+  run: Pick<JavaRepeatedRun, 'places' | 'unified'>, bound: BoundProgram, keeps: (hole: JavaHole) => Map<ClassSymbol, HandedField> | undefined, early: ReadonlySet<JavaHole> = workedOutFirst(run, bound)
+): FacadeParts | undefined {
+  const { places } = run, names = wordsOf(run)
   const collaborators: (FacadeCollaborator & { holes: JavaHole[] })[] = []
   const parameters: (HandedParameter & { holes: JavaHole[]; settled: boolean })[] = []
   const free = (wanted: string) => { const found = numberedName(RESERVED.test(wanted) ? `${wanted}Value` : wanted, one => !names.has(one)); names.add(found); return found }

@@ -20,6 +20,7 @@ import { introduceJavaFacade, javaRepeatedSequences } from './introduce-facade.j
 import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { movableJavaMembers, moveJavaMember } from './move-member.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
+import { javaTypeSwitches, replaceJavaTypeSwitch } from './replace-type-switch.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
 
@@ -61,7 +62,8 @@ const ANSWERS: Answers<JavaWriteContext> = {
   movableMembers: about((symbol, { bound }) => movableJavaMembers(symbol, bound)),
   repeatedSequences: (context, type) => about(() => javaRepeatedSequences(type, context))(context, type),
   repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
-  plainParts: about(plainJavaParts)
+  plainParts: about(plainJavaParts),
+  typeSwitches: about(javaTypeSwitches)
 }
 
 const PLANNERS: Planners<JavaWriteContext, JavaState> = {
@@ -78,5 +80,6 @@ const PLANNERS: Planners<JavaWriteContext, JavaState> = {
   moveMember: planned(moveJavaMember),
   introduceFacade: planned((plan, _, context) => introduceJavaFacade(plan, context)),
   buildForTests: planned((plan, _, context) => buildForJavaTests(plan, context)),
-  extractPlainClass: planned(extractPlainJavaClass)
+  extractPlainClass: planned(extractPlainJavaClass),
+  replaceTypeSwitch: planned(replaceJavaTypeSwitch)
 }

@@ -14,9 +14,9 @@ import type { FileNames } from './java-editor.js'
 import { refuseUnseen } from './portable.js'
 import type { JavaRunPlace } from './repeated-runs.js'
 
-/** Statements of a place as they stand in a new file. `holes`: what stands in the place of an expression; `margin`: what their lines begin with there. */
-export function movedStatements(place: JavaRunPlace, holes: ReadonlyMap<Node, string>, names: FileNames, margin: string): string {
-  const { file: { tree }, statements } = place, edits: TextEdit[] = []
+/** Statements of a place as they stand in a new file. `holes`: what stands in the place of an expression; `margin`: what their lines begin with there; `more`: what else is different there. */
+export function movedStatements(place: JavaRunPlace, holes: ReadonlyMap<Node, string>, names: FileNames, margin: string, more: readonly TextEdit[] = []): string {
+  const { file: { tree }, statements } = place, edits: TextEdit[] = [...more]
   const start = tree.start(statements[0]!.node), end = tree.end(statements.at(-1)!.node)
   for (const { node } of statements) for (let at = node; at < tree.after(node); at += 5) {
     const hole = holes.get(at)

@@ -23,16 +23,20 @@ export interface JavaUnified {
   readonly locals: readonly ReadonlyMap<Node, number>[]
 }
 
-/** The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of TypeScript. */
-export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram): JavaUnified | undefined {
+/**
+ * The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of
+ * TypeScript. `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so inside.
+ */
+export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram, whole = false): JavaUnified | undefined {
   const [first] = runs
   if (!first || first.length === 0 || runs.some(run => run.length !== first.length)) return undefined
-  const unifier = new Unifier(runs, program)
+  const unifier = new Unifier(runs, program, whole)
   return first.every((_, at) => unifier.unify(runs.map(run => run[at]!.node))) ? { holes: unifier.holes, locals: unifier.locals } : undefined
 }
 
 /** What leaves the place, belongs to the object at hand, or declares a class. */
-const NEVER = new Set([Kind.This, Kind.Super, Kind.ReturnStatement, Kind.BreakStatement, Kind.ContinueStatement, Kind.YieldStatement, Kind.LabeledStatement, Kind.ClassBody, Kind.ClassDeclaration, Kind.RecordDeclaration, Kind.EnumDeclaration, Kind.InterfaceDeclaration, Kind.Error])
+const LEAVING = new Set([Kind.ReturnStatement, Kind.BreakStatement, Kind.ContinueStatement, Kind.YieldStatement])
+const NEVER = new Set([Kind.This, Kind.Super, Kind.LabeledStatement, Kind.ClassBody, Kind.ClassDeclaration, Kind.RecordDeclaration, Kind.EnumDeclaration, Kind.InterfaceDeclaration, Kind.Error])
 
 class Unifier {
   holes: JavaHole[] = []
@@ -41,7 +45,7 @@ class Unifier {
   private readonly files: readonly JavaFile[]
   private readonly ranges: readonly { readonly from: Node; readonly to: Node }[]
 
-  constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram) {
+  constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram, private readonly whole: boolean) {
     this.locals = runs.map(() => new Map<Node, number>())
     this.files = runs.map(run => run[0]!.file)
     this.ranges = runs.map(run => ({ from: run[0]!.node, to: run[0]!.file.tree.after(run.at(-1)!.node) }))
@@ -57,7 +61,7 @@ class Unifier {
   private alike(nodes: readonly Node[]): boolean {
     const { files } = this
     const kind = files[0]!.tree.kind(nodes[0]!)
-    if (NEVER.has(kind) || nodes.some((node, at) => files[at]!.tree.kind(node) !== kind)) return false
+    if (NEVER.has(kind) || (LEAVING.has(kind) && !this.whole) || nodes.some((node, at) => files[at]!.tree.kind(node) !== kind)) return false
     if (kind === Kind.Identifier || kind === Kind.TypeIdentifier) return this.sameName(nodes)
     // A method without an object is one of the object at hand, or static in a way that only this file knows.
     if (kind === Kind.MethodInvocation && nodes.some((node, at) => files[at]!.tree.child(node, Field.Object) === NONE)) return false
@@ -122,7 +126,7 @@ class Unifier {
   private canBeHandedIn(node: Node, place: number): boolean {
     const file = this.files[place]!, { tree } = file, parent = parentOf(tree, node)
     const fits = tree.kind(parent) === Kind.ArgumentList || (tree.kind(parent) === Kind.MethodInvocation && tree.child(parent, Field.Object) === node) ||
-      (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Object) === node) || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node)
+      (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Object) === node) || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || (this.whole && isReadAsValue(node, file))
     if (!fits || tree.kind(node) === Kind.Super || tree.kind(node) === Kind.ArrayInitializer) return false
     for (let at = node; at < tree.after(node); at += 5) {
       const meaning = file.meaning(at)
@@ -153,6 +157,15 @@ function isDeclared(parent: Node, node: Node, { tree }: JavaFile): boolean {
   const kind = tree.kind(parent)
   return [Kind.VariableDeclarator, Kind.FormalParameter, Kind.EnhancedForStatement, Kind.CatchFormalParameter, Kind.Resource, Kind.TypePattern].includes(kind) && tree.child(parent, Field.Name) === node ||
     kind === Kind.InferredParameters || (kind === Kind.LambdaExpression && tree.child(parent, Field.Parameters) === node) || kind === Kind.TypePattern
+}
+
+/** A variable, field or method of the object at hand, where its value is wanted. */
+function isReadAsValue(node: Node, { tree }: JavaFile): boolean {
+  const parent = parentOf(tree, node), kind = tree.kind(node), holder = tree.kind(parent)
+  if (kind !== Kind.Identifier && kind !== Kind.FieldAccess && kind !== Kind.MethodInvocation) return false
+  if (holder === Kind.BinaryExpression || holder === Kind.TernaryExpression || holder === Kind.ReturnStatement || holder === Kind.YieldStatement || holder === Kind.ParenthesizedExpression || holder === Kind.UnaryExpression) return true
+  if (holder === Kind.ExpressionStatement) return tree.kind(parentOf(tree, parent)) === Kind.SwitchRule && kind !== Kind.MethodInvocation
+  return holder === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node
 }
 
 /** The type of an expression that says it itself: a variable, a field, what a method without type parameters gives, a text. */

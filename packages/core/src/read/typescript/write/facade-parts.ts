@@ -34,10 +34,15 @@ export interface FacadeParts {
 /** Divides what differs between the places of a run into what the facade keeps and what each call hands it. */
 export function facadeParts(run: RepeatedRun, snapshot: Snapshot): FacadeParts { return dividedHoles(run, snapshot, hole => handedFields(hole, run, snapshot)) }
 
-/** `keeps`: the fields of each class that an expression stands for, where it is one that is kept. */
-export function dividedHoles(run: Pick<RepeatedRun, 'unified'> & { readonly places: readonly { readonly statements: readonly ts.Statement[] }[] }, snapshot: Snapshot, keeps: (hole: Hole) => Map<ts.ClassDeclaration, HandedField> | undefined): FacadeParts {
+/**
+ * `keeps`: the fields of each class that an expression stands for, where it is one that is kept. `early`: what is worked out
+ * before anything else runs; left out where the code runs from its beginning to its end.
+ */
+export function dividedHoles(
+  run: Pick<RepeatedRun, 'unified'> & { readonly places: readonly { readonly statements: readonly ts.Node[] }[] }, snapshot: Snapshot, keeps: (hole: Hole) => Map<ts.ClassDeclaration, HandedField> | undefined,
+  early: ReadonlySet<Hole> = workedOutFirst(run, snapshot)
+): FacadeParts {
   const { checker } = snapshot
-  const early = workedOutFirst(run, snapshot)
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
   const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
   const parameters: (HandedParameter & { holes: Hole[]; settled: boolean })[] = []
@@ -55,8 +60,11 @@ export function dividedHoles(run: Pick<RepeatedRun, 'unified'> & { readonly plac
     const known = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
     if (known) { known.holes.push(hole); continue }
     const [node] = hole.nodes as [ts.Expression]
+    const ownTypes = hole.nodes.map(one => checker.getBaseTypeOfLiteralType(ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
     const wanted = ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
-    const type = wanted ?? checker.getBaseTypeOfLiteralType(ts.isShorthandPropertyAssignment(node.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(node.parent)!, node) : checker.getTypeAtLocation(node))
+    // Where anything is taken, what is handed says more.
+    const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
+    const type = wanted && !isLoose ? wanted : ownTypes[0]!
     parameters.push({ name: free(proposedName(hole, snapshot)), type, holes: [hole], lazy: !settled && !early.has(hole), settled })
   }
   const [client] = collaborators[0]?.fields.keys() ?? []

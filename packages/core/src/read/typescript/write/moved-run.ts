@@ -22,15 +22,23 @@ export class MovedRun {
   readonly edits: readonly TextEdit[]
   readonly body: string
   private readonly style: FileStyle
-  private readonly values = new Map<string, Omit<NeededName, 'typeOnly'>>()
+  private readonly values: Map<string, Omit<NeededName, 'typeOnly'>>
 
-  /** `holes`: what stands in the place of an expression; `margin`: what their lines begin with there. */
-  constructor(place: { readonly node: ts.Node; readonly statements: readonly ts.Statement[] }, holes: ReadonlyMap<ts.Node, string>, margin: string, private readonly editor: ProjectEditor, snapshot: Snapshot) {
+  /**
+   * `holes`: what stands in the place of an expression; `margin`: what their lines begin with there; `others`: others in the
+   * same new file; `more`: what else is different there.
+   */
+  constructor(
+    place: { readonly node: ts.Node; readonly statements: readonly ts.Statement[] }, holes: ReadonlyMap<ts.Node, string>, margin: string, private readonly editor: ProjectEditor, snapshot: Snapshot,
+    others?: MovedRun, more: readonly TextEdit[] = []
+  ) {
     const { node, statements } = place, file = statements[0]!.getSourceFile()
-    this.write = new TypeWriter(snapshot, editor, node, false)
-    const edits: TextEdit[] = [...namesElsewhere(statements, new Set(holes.keys()), snapshot, editor, { nameFor: needed => this.nameFor(needed) })]
+    this.write = others?.write ?? new TypeWriter(snapshot, editor, node, false)
+    this.values = others?.values ?? new Map<string, Omit<NeededName, 'typeOnly'>>()
+    const edits: TextEdit[] = [...more, ...namesElsewhere(statements, new Set(holes.keys()), snapshot, editor, { nameFor: needed => this.nameFor(needed) })]
     for (const [hole, text] of holes) {
       const { parent } = hole
+      if (hole.pos < statements[0]!.pos || hole.end > statements.at(-1)!.end) continue
       const key = ts.isShorthandPropertyAssignment(parent) && hole.getText(file) !== text ? `${hole.getText(file)}: ` : ''
       // `{ flight: flight }` is `{ flight }`.
       const whole = ts.isPropertyAssignment(parent) && parent.initializer === hole && parent.name.getText(file) === text ? parent : hole
@@ -45,7 +53,8 @@ export class MovedRun {
     this.body = applyEdits(file.text.slice(this.start, this.end), edits.map(edit => ({ ...edit, start: edit.start - this.start, end: edit.end - this.start })))
   }
 
-  private nameFor(needed: NeededName): string {
+  /** Lets the new file name something; its name there. */
+  nameFor(needed: NeededName): string {
     if (needed.typeOnly) { this.write.needed.push({ name: needed, local: needed.name }); return needed.name }
     const local = needed.name === 'default' ? 'Default' : needed.name
     const known = this.values.get(local)

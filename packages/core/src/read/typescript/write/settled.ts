@@ -68,7 +68,8 @@ function isNeverSet(symbol: ts.Symbol, checker: ts.TypeChecker): boolean {
   return !isSet
 }
 
-function isTarget(name: ts.Identifier): boolean {
+/** Whether a name is set where it stands. */
+export function isTarget(name: ts.Identifier): boolean {
   let at: ts.Node = name
   // `[a, { b }] = …` sets both.
   while (ts.isArrayLiteralExpression(at.parent) || ts.isObjectLiteralExpression(at.parent) || ts.isPropertyAssignment(at.parent) || ts.isShorthandPropertyAssignment(at.parent) || ts.isSpreadElement(at.parent)) at = at.parent

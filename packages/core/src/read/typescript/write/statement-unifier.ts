@@ -15,12 +15,13 @@ export interface Unified {
  * The same statements in several places but for expressions, or undefined where they differ in more than that (anti-unification,
  * Plotkin 1970). What they call and build, and what they name at the top of files, is the same thing everywhere; variables of their
  * own may have other names. Nothing in them leaves the place or sets what stands outside. `canName`: whether another file could
- * name a symbol. O(places × nodes), times the depth where expressions differ.
+ * name a symbol; `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so
+ * inside. O(places × nodes), times the depth where expressions differ.
  */
-export function unifyStatements(runs: readonly (readonly ts.Statement[])[], checker: ts.TypeChecker, canName: (symbol: ts.Symbol) => boolean): Unified | undefined {
+export function unifyStatements(runs: readonly (readonly ts.Node[])[], checker: ts.TypeChecker, canName: (symbol: ts.Symbol) => boolean, whole = false): Unified | undefined {
   const [first] = runs
   if (!first || runs.some(run => run.length !== first.length)) return undefined
-  const unifier = new Unifier(runs, checker, canName)
+  const unifier = new Unifier(runs, checker, canName, whole)
   return first.every((_, at) => unifier.unify(runs.map(run => run[at]!))) ? { holes: unifier.holes, locals: unifier.locals } : undefined
 }
 
@@ -29,7 +30,7 @@ class Unifier {
   readonly locals: Map<ts.Symbol, number>[]
   private count = 0
 
-  constructor(private readonly runs: readonly (readonly ts.Statement[])[], private readonly checker: ts.TypeChecker, private readonly canName: (symbol: ts.Symbol) => boolean) {
+  constructor(private readonly runs: readonly (readonly ts.Node[])[], private readonly checker: ts.TypeChecker, private readonly canName: (symbol: ts.Symbol) => boolean, private readonly whole: boolean) {
     this.locals = runs.map(() => new Map<ts.Symbol, number>())
   }
 
@@ -47,7 +48,7 @@ class Unifier {
     if (ts.isIdentifier(first)) return this.sameName(nodes as readonly ts.Identifier[])
     // What belongs to the object at hand is handed in; what leaves the place cannot stand elsewhere.
     if (kind === ts.SyntaxKind.ThisKeyword || kind === ts.SyntaxKind.SuperKeyword || kind === ts.SyntaxKind.YieldExpression) return false
-    if ((ts.isReturnStatement(first) || ts.isBreakOrContinueStatement(first)) && !this.isInsideFunction(first)) return false
+    if (!this.whole && (ts.isReturnStatement(first) || ts.isBreakOrContinueStatement(first)) && !this.isInsideFunction(first)) return false
     if (ts.isPropertyAccessExpression(first) && first.expression.kind === ts.SyntaxKind.ThisKeyword) return false
     if (ts.isObjectLiteralExpression(first)) return this.alikeObjects(nodes as readonly ts.ObjectLiteralExpression[])
     if (ts.isLiteralExpression(first) || kind === ts.SyntaxKind.TemplateHead || kind === ts.SyntaxKind.TemplateMiddle || kind === ts.SyntaxKind.TemplateTail) {
@@ -142,7 +143,7 @@ class Unifier {
 
   private isInsideFunction(node: ts.Node): boolean {
     const whole = this.runs[0]!
-    for (let at = node.parent; at; at = at.parent) { if (ts.isFunctionLike(at)) return true; if (whole.includes(at as ts.Statement)) return false }
+    for (let at = node.parent; at; at = at.parent) { if (ts.isFunctionLike(at)) return true; if (whole.includes(at)) return false }
     return false
   }
 }

@@ -20,6 +20,7 @@ import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
 import { movableMembers, moveMember } from './move-member.js'
 import { canMoveType, moveType } from './move-type.js'
+import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
 
@@ -88,7 +89,8 @@ const ANSWERS: Answers<WriteContext> = {
   movableMembers: aboutClass((node, { snapshot }) => movableMembers(node, snapshot)),
   repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
-  plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot))
+  plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
+  typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot))
 }
 
 const PLANNERS: Planners<WriteContext, Snapshot> = {
@@ -114,7 +116,8 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   moveMember: forClass(moveMember),
   introduceFacade,
   buildForTests,
-  extractPlainClass: forClass(extractPlainClass)
+  extractPlainClass: forClass(extractPlainClass),
+  replaceTypeSwitch: forClass(replaceTypeSwitch)
 }
 
 /** The declaration of a type by its id. */

@@ -1,0 +1,217 @@
+import type { TextEdit } from '../../../edit/text-edit.js'
+import type { PlanRefusal, ReplaceTypeSwitchPlan, SwitchPlace } from '../../../model/plan.js'
+import { planRefused } from '../../../model/plan.js'
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { Type } from '../../binding/types.js'
+import { mentions } from '../../binding/types.js'
+import type { FlatTree, Node } from '../../syntax/flat-tree.js'
+import { NONE } from '../../syntax/flat-tree.js'
+import { Refused } from '../../write/refused.js'
+import { caseName, switchNames } from '../../write/switch-names.js'
+import type { BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
+import { LocalSymbol } from '../scope.js'
+import { Field, JAVA_GRAMMAR, Kind } from '../syntax.js'
+import { javaTypeSwitch } from '../type-switches.js'
+import { checkedJavaStep } from './checked-step.js'
+import { handToConstructor } from './constructor-parameter.js'
+import type { JavaWriteContext, JavaWritten } from './context.js'
+import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
+import { bareValueOf, divideJavaSwitch, javaSettingOf } from './divided-switch.js'
+import { licence, RESERVED } from './extract-interface.js'
+import { dividedHoles } from './facade-parts.js'
+import type { FileNames } from './java-editor.js'
+import { JavaEditor, NewJavaFile } from './java-editor.js'
+import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
+import { freeName } from './provision.js'
+import type { JavaRunPlace } from './repeated-runs.js'
+import type { JavaUnified } from './statement-unifier.js'
+import { unifyJavaStatements } from './statement-unifier.js'
+import { typeText } from './type-text.js'
+
+interface FoundSwitch extends DividedJavaSwitch {
+  readonly key: string
+  readonly member: string
+  readonly place: JavaRunPlace
+  readonly unified: JavaUnified
+  readonly over: string
+}
+
+/** Switches of a class's methods whose cases could stand elsewhere. */
+function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwitch[] {
+  const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
+  if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
+  const { tree } = file, found: FoundSwitch[] = []
+  for (const method of tree.children(declared.body)) {
+    const modifiers = tree.childOf(method, Kind.Modifiers), body = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
+    if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
+    const member = tree.textOf(tree.child(method, Field.Name))
+    for (let at = body; at < tree.after(body); at += 5) {
+      if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - 5; continue }
+      if (tree.kind(at) !== Kind.SwitchExpression || !javaTypeSwitch(at, file)) continue
+      const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
+      if (!divided) continue
+      const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
+      const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
+      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.child(at, Field.Condition)) })
+
+      function textKindName(condition: Node): string {
+        const names = [...tree.textOf(condition).matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)], name = (names.at(-1)?.[0] ?? 'kind').replace(/^get(?=[A-Z])/, '')
+        return name.charAt(0).toUpperCase() + name.slice(1)
+      }
+    }
+  }
+  return found
+}
+
+/** What of a case stands elsewhere afterwards; of what is set, or wanted, only the value. */
+function partsOf(one: DividedJavaCase, { result }: Pick<DividedJavaSwitch, 'result'>, tree: FlatTree): Node[] {
+  const value = result === 'value' ? bareValueOf(one, tree) : result instanceof LocalSymbol ? javaSettingOf(one, tree)?.right : undefined
+  return value === undefined ? [...one.statements] : [...one.statements.slice(0, -1), value]
+}
+
+/** Switches of a class whose cases could each be a class, in order. */
+export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext): SwitchPlace[] {
+  return foundSwitches(owner, context.bound).map(one => {
+    const { tree } = one.place.file
+    return {
+      key: one.key, member: one.member, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
+    }
+  })
+}
+
+function labelTexts({ labels }: DividedJavaCase, { place: { file: { tree } } }: FoundSwitch): string[] {
+  return labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/^.*\./, '')))
+}
+
+function namesOf(found: FoundSwitch, wanted: string | null, { state, bound }: JavaWriteContext) {
+  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const beside = bound.program.packages.get(found.place.owner.packageName)
+  return switchNames(found.member, found.over, found.cases.map(one => labelTexts(one, found)), wanted, name => !taken.has(name) && !beside?.has(name))
+}
+
+/** An interface with one class for each case, and a class that chooses among them, whose choice the class is handed. */
+export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
+  const { bound, state, language } = context
+  const found = foundSwitches(owner, bound).find(one => one.key === plan.place)
+  const parts = found && dividedHoles({ places: [found.place], unified: found.unified }, bound, () => undefined, new Set())
+  if (!found || !parts) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
+  const names = namesOf(found, plan.name, context), { place: { file }, cases, kinds, over } = found, { tree } = file
+  if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(names.contract) || RESERVED.test(names.contract)) return planRefused('name', `${names.contract} is not a name that an interface can have.`)
+  const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
+  for (const name of [names.contract, names.chooser]) if (bound.program.packages.get(owner.packageName)?.has(name) || state.source.isFile(`${language.root}/${folder}${name}.java`)) return planRefused('file-exists', `${name} exists already beside ${owner.name}; choose another name.`)
+
+  const editor = new JavaEditor(bound), own = editor.file(file.path), { lineEnd, indent } = own.style, inner = indent + indent
+  const { parameters } = parts, holes = handedTexts(parameters)
+  const type = resultOf(found), thrown = thrownBy([found.place], bound)
+  const access = owner.flags & Flags.Public ? 'public ' : ''
+  const signature = (there: FileNames): string => {
+    const throws = thrown.length > 0 ? ` throws ${thrown.map(one => there.nameOf(one)).join(', ')}` : ''
+    return `${type ? typeText(type, there) : 'void'} ${names.method}(${writtenParameters(parameters, there, one => typeText(one, there)).join(', ')})${throws}`
+  }
+  const kindIn = (there: FileNames): string => (kinds ? there.nameOf(kinds) : 'String')
+  const create = (name: string, there: FileNames, code: readonly string[]): void => {
+    const imports = [...there.needed].sort().map(one => `import ${one};`)
+    editor.create(`${folder}${name}.java`, [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code, ''].join(lineEnd))
+  }
+  const contractNames = new NewJavaFile(owner.packageName, new Set([names.contract]), bound)
+  create(names.contract, contractNames, [`/** What ${owner.name}.${found.member} does for one ${over}. */`, `${access}interface ${names.contract} {`, `${indent}${signature(contractNames)};`, '}'])
+
+  const there = new NewJavaFile(owner.packageName, new Set([names.chooser, names.contract, ...names.classes, names.other]), bound)
+  const known = kindIn(there), map = there.byName('java.util', 'Map'), table = kinds ? `new ${there.byName('java.util', 'EnumMap')}<>(${known}.class)` : `new ${there.byName('java.util', 'HashMap')}<>()`
+  const hasOther = kinds === null || cases.some(one => one.labels.length === 0) || found.result !== 'value'
+  const bodies = cases.map(one => bodyOf(one, found, holes, there, inner + indent))
+  const all = cases.map((_, at) => ({ name: names.classes[at]!, body: bodies[at]! }))
+  // Where a switch without a default does nothing in any other case, a class does.
+  if (hasOther && !cases.some(one => one.labels.length === 0)) all.push({ name: names.other, body: '' })
+  const label = (node: Node): string => (kinds ? `${known}.${tree.textOf(node).replace(/^.*\./, '')}` : tree.textOf(node))
+  create(names.chooser, there, [
+    `/** Chooses by ${over}: for another one there is another class here, and one more line. */`, `${access}final class ${names.chooser} {`,
+    `${indent}private static final ${map}<${known}, ${names.contract}> KNOWN = ${table};`, ...(hasOther ? [`${indent}private static final ${names.contract} OTHER = new ${names.other}();`] : []), '',
+    `${indent}static {`, ...cases.flatMap((one, at) => one.labels.map(node => `${inner}KNOWN.put(${label(node)}, new ${names.classes[at]!}());`)), `${indent}}`, '',
+    `${indent}private ${names.chooser}() {`, `${indent}}`, '',
+    `${indent}${access}static ${names.contract} of(${known} kind) {`,
+    `${inner}return KNOWN.${hasOther ? 'getOrDefault' : 'get'}(${there.byName('java.util', 'Objects')}.requireNonNull(kind)${hasOther ? ', OTHER' : ''});`, `${indent}}`,
+    ...all.flatMap(({ name, body }) => ['', `${indent}static final class ${name} implements ${names.contract} {`, `${inner}@Override`, `${inner}public ${signature(there)} {`, ...(body === '' ? [] : [`${inner}${indent}${body}`]), `${inner}}`, `${indent}}`]), '}'
+  ])
+
+  const field = freeName(names.field, file, bound.program.declarations.get(owner)!.node, new Set()), notes: string[] = []
+  handToConstructor(owner, file, NONE, 0, {
+    editor, context, withDefault: plan.withDefault, notes,
+    provision: {
+      name: field, typeIn: at => `${at.byName('java.util.function', 'Function')}<${kindIn(at)}, ${at.byName(owner.packageName, names.contract)}>`, provide: at => `${at.byName(owner.packageName, names.chooser)}::of`,
+      kept: true, assignment: null, declaration: [], thrown: []
+    }
+  })
+  replaceSwitch(found, `${field}.apply(${conditionText(found)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
+  return checkedJavaStep(editor, context, {
+    notes: [
+      ...(hasOther ? [] : [`${over} is the whole of what has a class; one that is added without is an error when it comes.`]),
+      ...parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out only in some cases, and so it is handed as a function.`), ...notes
+    ],
+    choices: { place: plan.place, name: names.contract, default: plan.withDefault ? 'yes' : 'no' }, planned: [{ types: new Set([owner.id]), to: '', field }]
+  })
+
+  /** The call in the place of the switch; a variable that is declared directly before, and that nothing else sets, is declared with it. */
+  function replaceSwitch({ node, result, last }: FoundSwitch, call: string): void {
+    const start = tree.start(node), end = tree.end(last)
+    if (result === 'value') own.replace(start, tree.end(node), call)
+    else if (result === 'returned') own.replace(start, end, `return ${call};`)
+    else if (result === 'nothing') own.replace(start, end, `${call};`)
+    else {
+      const declarator = result.node, declaration = declarator === NONE ? NONE : parentOf(tree, declarator), block = parentOf(tree, node), beside = tree.children(block)
+      const isBefore = tree.kind(declarator) === Kind.VariableDeclarator && tree.child(declarator, Field.Value) === NONE && beside.indexOf(declaration) >= 0 && beside.indexOf(declaration) === beside.indexOf(node) - 1 && tree.children(declaration).filter(one => tree.kind(one) === Kind.VariableDeclarator).length === 1
+      if (isBefore) own.replace(tree.end(declarator), end, ` = ${call};`)
+      else own.replace(start, end, `${result.name} = ${call};`)
+    }
+  }
+}
+
+/** What is looked at, without the parentheses around it. */
+function conditionText({ node, place: { file: { tree } } }: FoundSwitch): string {
+  let at = tree.child(node, Field.Condition)
+  while (tree.kind(at) === Kind.ParenthesizedExpression) at = tree.first(at)
+  return tree.textOf(at)
+}
+
+/** The type of what comes of a switch; undefined for nothing. Refused where it is not known or speaks of type parameters. */
+function resultOf({ node, result, place: { file, method, block, owner } }: FoundSwitch): Type | undefined {
+  if (result === 'nothing') return undefined
+  if (result instanceof LocalSymbol) return result.type
+  const { tree } = file, parent = parentOf(tree, node)
+  let type: Type | undefined
+  if (result === 'returned' || tree.kind(parent) === Kind.ReturnStatement) type = owner.ownMembers.find((one): one is MethodSymbol => one instanceof MethodSymbol && one.node >= 0 && parentOf(tree, one.node) === method)?.signature.result
+  else if (tree.kind(parent) === Kind.AssignmentExpression) {
+    const meaning = file.meaning(tree.child(parent, Field.Left))
+    type = meaning instanceof LocalSymbol ? meaning.type : undefined
+  } else for (let at = block; at < tree.after(block); at += 5) {
+    const meaning = file.meaning(at)
+    if (meaning instanceof LocalSymbol && meaning.node === parent) { type = meaning.type; break }
+  }
+  if (!type || type.tag === 'special' || mentions(type, new Set(owner.typeParameters))) throw new Refused('result', 'The type of what comes of the switch cannot be written down')
+  return type
+}
+
+const COMMENTS = JAVA_GRAMMAR.comments!.tokens
+
+/** The body of the method for a case, comments before it included. */
+function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Node, string>, names: FileNames, margin: string): string {
+  const { place, result } = found, { file: { tree } } = place, { statements } = one
+  const [first] = statements, upTo = first === undefined ? one.from : tree.start(first)
+  const comments = [...tree.text.slice(one.from, upTo).matchAll(COMMENTS)].map(match => match[0]).filter(text => text.startsWith('/'))
+  if (first === undefined) return comments.join(`\n${margin}`)
+  const more: TextEdit[] = []
+  const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = result instanceof LocalSymbol ? javaSettingOf(one, tree) : undefined
+  if (value !== undefined) more.push({ start: tree.start(first), end: tree.start(first), text: 'return ' })
+  if (setting) more.push({ start: tree.start(setting.left), end: tree.start(setting.right), text: 'return ' })
+  if (result === 'value') for (const statement of statements) for (const given of yieldsIn(statement, tree)) more.push({ start: tree.start(given), end: tree.start(given) + 'yield'.length, text: 'return' })
+  const body = movedStatements({ ...place, statements: statements.map(node => ({ file: place.file, node })) }, holes, names, margin, more)
+  return [...comments, body].join(`\n${margin}`)
+}
+
+/** What a switch gives in the block of a case; what a switch inside gives is its own. */
+function yieldsIn(node: Node, tree: FlatTree): Node[] {
+  if (tree.kind(node) === Kind.SwitchExpression || tree.kind(node) === Kind.LambdaExpression || tree.kind(node) === Kind.ClassBody) return []
+  return tree.kind(node) === Kind.YieldStatement ? [node] : tree.children(node).flatMap(child => yieldsIn(child, tree))
+}

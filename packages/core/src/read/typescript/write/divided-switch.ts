@@ -1,0 +1,120 @@
+import ts from 'typescript'
+import type { Snapshot } from '../session.js'
+
+/** What one class will do. */
+export interface DividedCase {
+  /** What it stands for; none for what is done in any other case. */
+  readonly labels: readonly ts.Expression[]
+  /** Without the `break` at their end. */
+  readonly statements: readonly ts.Statement[]
+  /** Comments before the first of them, as written. */
+  readonly comments: readonly string[]
+}
+
+/** A switch taken apart into its cases. */
+export interface DividedSwitch {
+  readonly node: ts.SwitchStatement
+  readonly method: ts.MethodDeclaration
+  readonly cases: readonly DividedCase[]
+  /** What comes of it: each case gives back a value, each sets the same variable at its end, or each just runs. */
+  readonly result: 'returned' | 'nothing' | { readonly set: ts.Symbol; readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration }
+  /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
+  readonly last: ts.Statement
+  /** Whether each value that the type allows has a case. */
+  readonly exhaustive: boolean
+}
+
+/** A switch in a method as cases that do not run into each other and leave in the same way, or undefined where they do not. */
+export function divideSwitch(node: ts.SwitchStatement, method: ts.MethodDeclaration, { checker }: Snapshot): DividedSwitch | undefined {
+  const cases: DividedCase[] = [], { clauses } = node.caseBlock
+  let labels: ts.Expression[] = [], isOther = false, comments: string[] = []
+  for (const [at, clause] of clauses.entries()) {
+    if (ts.isCaseClause(clause)) labels.push(clause.expression)
+    else isOther = true
+    comments.push(...commentsBefore(clause, clauseStatements(clause)[0]))
+    const isLast = at === clauses.length - 1
+    if (clause.statements.length === 0 && !isLast) continue
+    const statements = withoutBreak(clause)
+    if (!isLast && statements.length === clauseStatements(clause).length && !leaves(statements.at(-1))) return undefined
+    cases.push({ labels: isOther ? [] : labels, statements, comments })
+    labels = []
+    comments = []
+    isOther = false
+  }
+  if (cases.some(one => one.statements.some(jumps)) || cases.length < 2) return undefined
+  const exhaustive = isExhaustive(node, checker)
+  let last: ts.Statement = node
+  const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
+  const returning = cases.flatMap(one => one.statements.flatMap(returns))
+  if (returning.some(one => one.expression)) {
+    if (!hasOther() && block === method.body) {
+      const rest = method.body.statements.slice(method.body.statements.indexOf(node) + 1)
+      if (rest.length > 0 && !rest.some(jumps)) { cases.push({ labels: [], statements: rest, comments: [] }); last = rest.at(-1)! }
+    }
+    const all = cases.flatMap(one => one.statements.flatMap(returns))
+    return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, method, cases, result: 'returned', last, exhaustive } : undefined
+  }
+  if (returning.length > 0) return block === method.body && method.body.statements.at(-1) === node ? { node, method, cases, result: 'nothing', last, exhaustive } : undefined
+  const set = hasOther() || exhaustive ? setByAll(cases, node, method, checker) : undefined
+  return { node, method, cases, result: set ?? 'nothing', last, exhaustive }
+}
+
+/** The value that a case gives to the variable that all of them set. */
+export function settingOf({ statements }: DividedCase): ts.BinaryExpression | undefined {
+  const last = statements.at(-1)
+  return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isIdentifier(last.expression.left) ? last.expression : undefined
+}
+
+function setByAll(cases: readonly DividedCase[], node: ts.SwitchStatement, method: ts.MethodDeclaration, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
+  const setting = cases.filter(one => !(one.statements.at(-1) && ts.isThrowStatement(one.statements.at(-1)!))).map(settingOf)
+  const symbols = new Set(setting.map(one => one && checker.getSymbolAtLocation(one.left)))
+  const [set] = symbols, declaration = set?.valueDeclaration
+  if (symbols.size !== 1 || !set || !declaration || !(ts.isVariableDeclaration(declaration) || ts.isParameter(declaration)) || ts.findAncestor(declaration, one => one === method) === undefined || ts.findAncestor(declaration, one => one === node)) return undefined
+  return { set, declaration }
+}
+
+/** Comments above a clause, behind its label, and above its first statement. */
+function commentsBefore(clause: ts.CaseOrDefaultClause, first: ts.Statement | undefined): string[] {
+  const { text } = clause.getSourceFile()
+  const places = [clause.pos, ...(first ? [first.pos] : [])]
+  const ranges = places.flatMap((pos, at) => [...(at > 0 ? ts.getTrailingCommentRanges(text, pos) ?? [] : []), ...ts.getLeadingCommentRanges(text, pos) ?? []])
+  return [...new Map(ranges.map(one => [one.pos, text.slice(one.pos, one.end)])).values()]
+}
+
+function clauseStatements(clause: ts.CaseOrDefaultClause): readonly ts.Statement[] {
+  const [only, end] = clause.statements
+  if (only && ts.isBlock(only) && (clause.statements.length === 1 || (clause.statements.length === 2 && ts.isBreakStatement(end!)))) return [...only.statements, ...(end ? [end] : [])]
+  return clause.statements
+}
+
+function withoutBreak(clause: ts.CaseOrDefaultClause): readonly ts.Statement[] {
+  const statements = clauseStatements(clause), last = statements.at(-1)
+  return last && ts.isBreakStatement(last) && !last.label ? statements.slice(0, -1) : statements
+}
+
+function leaves(statement: ts.Statement | undefined): boolean { return statement !== undefined && (ts.isReturnStatement(statement) || ts.isThrowStatement(statement)) }
+
+function returns(node: ts.Node): ts.ReturnStatement[] {
+  if (ts.isFunctionLike(node) || ts.isClassLike(node)) return []
+  if (ts.isReturnStatement(node)) return [node]
+  const found: ts.ReturnStatement[] = []
+  ts.forEachChild(node, child => { found.push(...returns(child)) })
+  return found
+}
+
+/** Whether something leaves the statement for a place outside of it, other than by giving back or throwing. */
+function jumps(statement: ts.Node): boolean {
+  const visit = (node: ts.Node, inLoop: boolean, inSwitch: boolean): boolean => {
+    if (ts.isFunctionLike(node) || ts.isClassLike(node)) return false
+    if (ts.isBreakOrContinueStatement(node)) return node.label !== undefined || (ts.isBreakStatement(node) ? !inLoop && !inSwitch : !inLoop)
+    const loop = inLoop || ts.isIterationStatement(node, false), chooses = inSwitch || ts.isSwitchStatement(node)
+    return ts.forEachChild(node, child => visit(child, loop, chooses) || undefined) ?? false
+  }
+  return visit(statement, false, false)
+}
+
+function isExhaustive({ expression, caseBlock }: ts.SwitchStatement, checker: ts.TypeChecker): boolean {
+  const type = checker.getTypeAtLocation(expression), parts = type.isUnion() ? type.types : [type]
+  const covered = new Set(caseBlock.clauses.filter(ts.isCaseClause).map(one => checker.typeToString(checker.getTypeAtLocation(one.expression))))
+  return parts.every(one => (one.flags & (ts.TypeFlags.StringLiteral | ts.TypeFlags.EnumLiteral)) !== 0 && covered.has(checker.typeToString(one)))
+}

@@ -1,0 +1,327 @@
+import { seededRandom } from '@hollowmoor/core/graph/random'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import type { Applied } from './applying.js'
+import { apply, applyJava } from './applying.js'
+import type { Files as JavaFiles } from './java.js'
+import { readJava } from './java.js'
+import type { Files } from './project.js'
+import { readProject } from './project.js'
+import { toldBy } from './running.js'
+
+const ID = 'replace-type-switch:dues.ts#Dues:dueFor'
+const KIND = 'export enum Kind { Barge = \'barge\', WorkFlat = \'work-flat\', Tug = \'tug\', Punt = \'punt\' }\n'
+const dues = (body: string, more = '') => `import { Kind } from './kind'
+
+/** What is owed. */
+export class Dues {
+  private count = 1
+
+  constructor(private readonly rate: number) {}
+${more}
+  dueFor(kind: Kind, tons: number): number {
+${body}
+  }
+}
+`
+const RETURNED = `    switch (kind) {
+      case Kind.Barge:
+      case Kind.WorkFlat:
+        return this.rate * tons
+      // Towing is free.
+      case Kind.Tug: return 0
+      default: {
+        // Small craft.
+        if (tons > 3) return this.rate
+        return 1
+      }
+    }`
+const FILES: Files = { 'kind.ts': KIND, 'dues.ts': dues(RETURNED), 'office.ts': "import { Dues } from './dues'\nimport { Kind } from './kind'\nexport const due = new Dues(2).dueFor(Kind.Tug, 4)\n" }
+const textOf = (applied: Applied, path: string) => (applied as Record<string, string>)[path]
+const offered = (files: Files) => { const { survey, writer } = readProject(files); return offersOf(survey, writer).filter(one => one.remedy === 'replace-type-switch').map(one => one.id) }
+
+describe('replacing a type switch in TypeScript', () => {
+  test('each case is a class of one interface; what chooses among them is handed in', () => {
+    const applied = apply(FILES, ID)
+    expect(textOf(applied, 'kind-due.ts')).toBe(`import { Kind } from './kind'
+
+/** What Dues.dueFor does for one Kind. */
+export interface KindDue {
+  dueFor(rate: number, tons: number): number
+}
+
+export class BargeDue implements KindDue {
+  dueFor(rate: number, tons: number): number {
+    return rate * tons
+  }
+}
+
+export class TugDue implements KindDue {
+  dueFor(rate: number, tons: number): number {
+    // Towing is free.
+    return 0
+  }
+}
+
+export class OtherDue implements KindDue {
+  dueFor(rate: number, tons: number): number {
+    // Small craft.
+    if (tons > 3) return rate
+    return 1
+  }
+}
+
+const KNOWN: ReadonlyMap<Kind, KindDue> = new Map<Kind, KindDue>([
+  [Kind.Barge, new BargeDue()],
+  [Kind.WorkFlat, new BargeDue()],
+  [Kind.Tug, new TugDue()]
+])
+const OTHER = new OtherDue()
+
+/** Chooses by Kind: for another one there is another class, and one more line above. */
+export function dueByKind(kind: Kind): KindDue {
+  return KNOWN.get(kind) ?? OTHER
+}
+`)
+    expect(textOf(applied, 'dues.ts')).toBe(dues('    return this.dueBy(kind).dueFor(this.rate, tons)')
+      .replace("import { Kind } from './kind'\n", "import { Kind } from './kind'\nimport { KindDue, dueByKind } from './kind-due'\n").replace('private readonly rate: number)', 'private readonly rate: number, private readonly dueBy: (kind: Kind) => KindDue = dueByKind)'))
+    expect(Object.keys(applied).sort()).toEqual(['dues.ts', 'kind-due.ts'])
+  })
+
+  test('without a default, each place that builds the class hands in what chooses', () => {
+    const applied = apply(FILES, ID, { default: 'no' })
+    expect(textOf(applied, 'office.ts')).toContain('new Dues(2, dueByKind).dueFor(Kind.Tug, 4)')
+    expect(textOf(applied, 'dues.ts')).toContain('private readonly dueBy: (kind: Kind) => KindDue)')
+  })
+
+  test('a variable that each case sets is set to what the class gives, and declared with it where nothing else sets it', () => {
+    const set = (after: string) => dues(`    let due: number\n    switch (kind) {\n      case Kind.Barge: due = tons; break\n      case Kind.Tug: throw new Error('free')\n      case Kind.Punt: due = 2; break\n      default:\n        console.log(this.count)\n        due = 1\n    }\n${after}    return due`)
+    expect(textOf(apply({ ...FILES, 'dues.ts': set('') }, ID), 'dues.ts')).toContain('    const due: number = this.dueBy(kind).dueFor(tons, () => this.count)\n    return due\n')
+    expect(textOf(apply({ ...FILES, 'dues.ts': set('    due += 1\n') }, ID), 'dues.ts')).toContain('    let due: number\n    due = this.dueBy(kind)')
+  })
+
+  test('what stands behind a switch without a default is done in any other case', () => {
+    const applied = apply({ ...FILES, 'dues.ts': dues("    switch (kind) {\n      case Kind.Barge: return tons\n      case Kind.Tug: return 0\n      case Kind.Punt: return 1\n    }\n    const half = tons / 2\n    return half") }, ID)
+    expect(textOf(applied, 'dues.ts')).toContain('number {\n    return this.dueBy(kind).dueFor(tons)\n  }')
+    expect(textOf(applied, 'kind-due.ts')).toContain('export class OtherDue implements KindDue {\n  dueFor(tons: number): number {\n    const half = tons / 2\n    return half\n  }')
+  })
+
+  test('where every value has a case, one more does not compile until it has one', () => {
+    const files = { 'dues.ts': "export type Job = 'grease' | 'gate-work' | 'dredge'\nexport class Dues {\n  hoursFor(job: Job): number {\n    switch (job) {\n      case 'grease': return 1\n      case 'gate-work': return 16\n      case 'dredge': return 24\n    }\n  }\n}\n" }
+    const applied = apply(files, 'replace-type-switch:dues.ts#Dues:hoursFor')
+    expect(textOf(applied, 'job-hours.ts')).toContain("const KNOWN: Readonly<Record<Job, JobHours>> = {\n  grease: new GreaseHours(),\n  'gate-work': new GateWorkHours(),\n  dredge: new DredgeHours()\n}\n")
+    expect(textOf(applied, 'dues.ts')).toContain('constructor(private readonly hoursBy: (kind: Job) => JobHours = hoursByJob) {}')
+  })
+
+  test('what only runs runs in its class, and nothing does where no case is for it', () => {
+    const applied = apply({ ...FILES, 'dues.ts': dues("    switch (kind) {\n      case Kind.Barge: console.log('b', tons); break\n      case Kind.Tug: console.log('t'); break\n      case Kind.Punt: break\n    }\n    return tons") }, ID)
+    expect(textOf(applied, 'kind-due.ts')).toContain('export class PuntDue implements KindDue {\n  dueFor(tons: number): void {}\n}\n\nexport class OtherDue implements KindDue {\n  dueFor(tons: number): void {}\n}\n')
+    expect(textOf(applied, 'dues.ts')).toContain('    this.dueBy(kind).dueFor(tons)\n    return tons\n')
+  })
+
+  test.each([
+    ['cases that run into each other', "switch (kind) { case Kind.Barge: tons++; case Kind.Tug: return tons; case Kind.Punt: return 2; default: return 3 }"],
+    ['a case that leaves a loop around', 'for (;;) { switch (kind) { case Kind.Barge: continue; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 } }'],
+    ['a break in the middle of a case', 'switch (kind) { case Kind.Barge: if (tons > 2) break; return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 }\n    return 4'],
+    ['a field that is set', 'switch (kind) { case Kind.Barge: this.count = 2; return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 }'],
+    ['two variables that are set', 'let a = 0, b = 0\n    switch (kind) { case Kind.Barge: a = 1; break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break }\n    return a + b'],
+    ['some that give back and some that do not', 'switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: console.log(1); break }\n    return 4'],
+    ['a switch in a function inside', 'const f = () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    return f()']
+  ])('is not offered for %s', (_, body) => { expect(offered({ ...FILES, 'dues.ts': dues(`    ${body}`) })).toEqual([]) })
+
+  test('is not offered in static methods, generic classes, and classes that a framework builds', () => {
+    expect(offered(FILES)).toEqual([ID])
+    for (const edit of [(text: string) => text.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), (text: string) => text.replace('class Dues', 'class Dues<T>'), (text: string) => text.replace('export class', 'declare function Built(it: unknown, context: unknown): void\n@Built\nexport class')]) {
+      expect(offered({ ...FILES, 'dues.ts': edit(FILES['dues.ts']!), 'office.ts': '' })).toEqual([])
+    }
+  })
+
+  test('is refused where the new file and the old one would need each other as they are loaded, and where its name is taken', () => {
+    const own = { 'dues.ts': `${KIND}${dues(RETURNED).replace("import { Kind } from './kind'\n\n", '')}` }
+    expect(apply(own, ID)).toMatchObject({ reason: 'load-cycle' })
+    expect(apply({ ...FILES, 'kind-due.ts': 'export const a = 1\n' }, ID)).toMatchObject({ reason: 'file-exists' })
+    expect(apply(FILES, ID, { name: 'a b' })).toMatchObject({ reason: 'name' })
+    expect(apply(FILES, `${ID}2`)).toMatchObject({ reason: 'switch' })
+  })
+
+  test('says how many places another kind touches, before and after', () => {
+    const { survey, writer } = readProject({ ...FILES, 'other.ts': "import { Kind } from './kind'\nexport function word(kind: Kind): string { switch (kind) { case Kind.Barge: return 'b'; case Kind.Tug: return 't'; case Kind.Punt: return 'p'; default: return '' } }\n" })
+    const outcome = planStep(ID, {}, survey, writer)
+    expect(outcome.refused ? outcome.message : outcome.notes[0]).toBe('Another Kind touches 2 places now; then a class of its own and the line that chooses it, and the 1 other place as before.')
+  })
+
+  test('what runs, how often and in which order stays, over random switches', () => {
+    const draw = seededRandom(20261130), upTo = (count: number) => Math.floor(draw() * count)
+    const refusals: string[] = []
+    let applied = 0
+    for (let round = 0; round < 40; round++) {
+      const files = program(upTo)
+      const outcome = readProject(files).writer.replaceTypeSwitch({ type: 'p.ts#P', place: 'run', name: null, withDefault: round % 3 !== 0 })
+      if (outcome.refused) { refusals.push(outcome.message + files['p.ts']!); continue }
+      applied++
+      expect({ round, log: toldBy({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, log: toldBy(files) })
+    }
+    expect({ refusals, isEnough: applied >= 30 }).toEqual({ refusals, isEnough: true })
+  })
+})
+
+/** A class whose method chooses among kinds, and a program that asks it for each of them, and for none. */
+function program(upTo: (count: number) => number): Files {
+  const value = () => ['1', 'n', `tick(${upTo(9)})`, 'this.count', 'this.next()', 'this.a.size()', 'n + this.a.size()', '`${n}`.length', 'n > 2 ? tick(n) : this.count', 'base * 2'][upTo(10)]!
+  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`][upTo(4)]!
+  const mode = upTo(3), hasDefault = upTo(3) > 0
+  const end = () => (upTo(6) === 0 ? `throw new Error('e' + ${value()})` : mode === 0 ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()}` : `return ${value()}`) : mode === 1 ? `out = ${value()}; break` : 'break')
+  const labels = ['A', 'B', 'C', 'D', 'E'].slice(0, 3 + upTo(3))
+  const clauses = labels.map((label, at) => `      case Kind.${label}:${upTo(4) === 0 && at < labels.length - 1 ? '' : ` ${Array.from({ length: upTo(3) }, () => `{ ${call()} }`).join(' ')} ${end()}`}\n`)
+  const other = hasDefault || mode === 1 ? `      default: ${end()}\n` : ''
+  const after = mode === 0 && !hasDefault ? `    tick(77)\n    return base\n` : mode === 0 ? '' : `    tick(88)\n    return ${mode === 1 ? 'out' : 'base'}\n`
+  return {
+    'log.ts': 'export const log: string[] = []\nexport function tick(n: number): number { log.push(`tick${n}`); return n }\n',
+    'kind.ts': 'export enum Kind { A = 1, B, C, D, E, F }\n',
+    'a.ts': "import { log } from './log'\nexport class A { private sum = 0\n  add(n: number): void { log.push(`a${n}`); this.sum += n }\n  size(): number { return this.sum } }\n",
+    'p.ts': `import { A } from './a'\nimport { Kind } from './kind'\nimport { log, tick } from './log'\n\nexport class P {\n  private count = 1\n  constructor(private readonly a: A) {}\n  next(): number { this.count += 1; log.push('next' + this.count); return tick(this.count) }\n  run(kind: Kind, n: number): number {\n    const base = tick(n)\n${mode === 1 ? '    let out: number\n' : ''}    switch (kind) {\n${clauses.join('')}${other}    }\n${after}  }\n}\n`,
+    'main.ts': "import { A } from './a'\nimport { Kind } from './kind'\nimport { log } from './log'\nimport { P } from './p'\nconst p = new P(new A())\nfor (const n of [1, 3, 5]) for (const kind of [Kind.A, Kind.B, Kind.C, Kind.D, Kind.E, Kind.F]) { try { log.push('= ' + p.run(kind, n)) } catch (error) { log.push('! ' + (error as Error).message) } }\nexport const told = log.join(' ')\n"
+  }
+}
+
+const JAVA_ID = 'replace-type-switch:craft.Dues:dueFor'
+const javaDues = (body: string) => `package craft;
+
+public class Dues {
+    private final double rate;
+    private int count = 1;
+
+    public Dues(double rate) {
+        this.rate = rate;
+    }
+
+    public double dueFor(Kind kind, double tons) {
+${body}
+    }
+}
+`
+const JAVA: JavaFiles = {
+  'craft/Kind.java': 'package craft;\n\npublic enum Kind { BARGE, WORK_FLAT, TUG, PUNT }\n',
+  'craft/Dues.java': javaDues('        switch (kind) {\n            case BARGE:\n            case WORK_FLAT:\n                return rate * tons;\n            // Towing is free.\n            case TUG:\n                return 0;\n            default: {\n                if (tons > 3) {\n                    return rate;\n                }\n                return 1;\n            }\n        }'),
+  'office/Office.java': 'package office;\n\nimport craft.Dues;\nimport craft.Kind;\n\npublic class Office {\n    public double due() {\n        return new Dues(2).dueFor(Kind.TUG, 4);\n    }\n}\n'
+}
+const javaOffered = (files: JavaFiles) => { const { survey, language, state } = readJava(files); return offersOf(survey, language.writer(state)).filter(one => one.remedy === 'replace-type-switch').map(one => one.id) }
+
+describe('replacing a type switch in Java', () => {
+  test('each case is a class of one interface, beside what chooses among them', () => {
+    const applied = applyJava(JAVA, JAVA_ID)
+    expect(textOf(applied, 'craft/KindDue.java')).toBe('package craft;\n\n/** What Dues.dueFor does for one Kind. */\npublic interface KindDue {\n    double dueFor(double rate, double tons);\n}\n')
+    expect(textOf(applied, 'craft/DueByKind.java')).toBe(`package craft;
+
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.Objects;
+
+/** Chooses by Kind: for another one there is another class here, and one more line. */
+public final class DueByKind {
+    private static final Map<Kind, KindDue> KNOWN = new EnumMap<>(Kind.class);
+    private static final KindDue OTHER = new OtherDue();
+
+    static {
+        KNOWN.put(Kind.BARGE, new BargeDue());
+        KNOWN.put(Kind.WORK_FLAT, new BargeDue());
+        KNOWN.put(Kind.TUG, new TugDue());
+    }
+
+    private DueByKind() {
+    }
+
+    public static KindDue of(Kind kind) {
+        return KNOWN.getOrDefault(Objects.requireNonNull(kind), OTHER);
+    }
+
+    static final class BargeDue implements KindDue {
+        @Override
+        public double dueFor(double rate, double tons) {
+            return rate * tons;
+        }
+    }
+
+    static final class TugDue implements KindDue {
+        @Override
+        public double dueFor(double rate, double tons) {
+            // Towing is free.
+            return 0;
+        }
+    }
+
+    static final class OtherDue implements KindDue {
+        @Override
+        public double dueFor(double rate, double tons) {
+            if (tons > 3) {
+                return rate;
+            }
+            return 1;
+        }
+    }
+}
+`)
+    expect(textOf(applied, 'craft/Dues.java')).toBe(`package craft;
+
+import java.util.function.Function;
+
+public class Dues {
+    private final double rate;
+    private int count = 1;
+    private final Function<Kind, KindDue> dueBy;
+
+    public Dues(double rate) {
+        this(rate, DueByKind::of);
+    }
+
+    public Dues(double rate, Function<Kind, KindDue> dueBy) {
+        this.dueBy = dueBy;
+        this.rate = rate;
+    }
+
+    public double dueFor(Kind kind, double tons) {
+        return dueBy.apply(kind).dueFor(rate, tons);
+    }
+}
+`)
+  })
+
+  test('without a default, each place that builds the class hands in what chooses', () => {
+    const applied = applyJava(JAVA, JAVA_ID, { default: 'no' })
+    expect(textOf(applied, 'office/Office.java')).toContain('new Dues(2, DueByKind::of)')
+    expect(textOf(applied, 'office/Office.java')).toContain('import craft.DueByKind;\n')
+  })
+
+  test.each([
+    ['a switch that is wanted as a value', 'double due = switch (kind) {\n            case BARGE, WORK_FLAT -> rate;\n            case TUG -> { double half = tons / 2; yield half; }\n            case PUNT -> throw new IllegalStateException("punt");\n        };\n        return due;', 'double due = dueBy.apply(kind).dueFor(rate, tons);\n        return due;', '            double half = tons / 2; return half;\n'],
+    ['a variable that each case sets', 'double due;\n        switch (kind) {\n            case BARGE: due = tons; break;\n            case TUG: due = 0; break;\n            case PUNT: throw new IllegalStateException();\n            default: due = count;\n        }\n        return due;', 'double due = dueBy.apply(kind).dueFor(tons, () -> count);\n        return due;', '            return count.getAsInt();\n'],
+    ['what only runs', 'switch (kind) {\n            case BARGE -> System.out.println(tons);\n            case TUG -> { }\n            case PUNT -> System.out.println();\n        }\n        return tons;', 'dueBy.apply(kind).dueFor(tons);\n        return tons;', 'static final class OtherDue implements KindDue {\n        @Override\n        public void dueFor(double tons) {\n        }\n'],
+    ['what stands behind a switch without a default', 'switch (kind) {\n            case BARGE: return tons;\n            case TUG: return 0;\n            case PUNT: return 1;\n        }\n        return tons / 2;', 'return dueBy.apply(kind).dueFor(tons);\n    }', '            return tons / 2;\n']
+  ])('%s', (_, body, dues, chooser) => {
+    const applied = applyJava({ ...JAVA, 'craft/Dues.java': javaDues(`        ${body}`) }, JAVA_ID)
+    expect(textOf(applied, 'craft/Dues.java')).toContain(dues)
+    expect(textOf(applied, 'craft/DueByKind.java')).toContain(chooser)
+  })
+
+  test('a switch over texts', () => {
+    const files = { 'a/Signs.java': 'package a;\n\nclass Signs {\n    private String sign;\n    int word() {\n        switch (sign) {\n            case "stop": return 1;\n            case "slow-down": return 2;\n            case "go": return 3;\n            default: return 0;\n        }\n    }\n}\n' }
+    const applied = applyJava(files, 'replace-type-switch:a.Signs:word')
+    expect(textOf(applied, 'a/WordBySign.java')).toContain('    private static final Map<String, SignWord> KNOWN = new HashMap<>();\n')
+    expect(textOf(applied, 'a/WordBySign.java')).toContain('        KNOWN.put("slow-down", new SlowDownWord());\n')
+    expect(textOf(applied, 'a/WordBySign.java')).toContain('\nfinal class WordBySign {')
+  })
+
+  test.each([
+    ['cases that run into each other', 'switch (kind) { case BARGE: tons++; case TUG: return tons; case PUNT: return 2; default: return 3; }'],
+    ['a field that is set', 'switch (kind) { case BARGE: count = 2; return 1; case TUG: return 1; case PUNT: return 2; default: return 3; }'],
+    ['a case that leaves a loop around', 'for (;;) { switch (kind) { case BARGE: continue; case TUG: return 1; case PUNT: return 2; default: return 3; } }'],
+    ['a break in the middle of a case', 'switch (kind) { case BARGE: if (tons > 2) break; return 1; case TUG: return 1; case PUNT: return 2; default: return 3; }\n        return 4;'],
+    ['a value that is wanted inside of an expression', 'return 1 + switch (kind) { case BARGE -> 1; case TUG -> 2; case PUNT -> 3; default -> 4; };']
+  ])('is not offered for %s', (_, body) => { expect(javaOffered({ ...JAVA, 'craft/Dues.java': javaDues(`        ${body}`) })).toEqual([]) })
+
+  test('is refused where its names are taken', () => {
+    expect(applyJava(JAVA, JAVA_ID, { name: 'Office' })).toMatchObject({ 'craft/Office.java': expect.any(String) as string })
+    expect(applyJava(JAVA, JAVA_ID, { name: 'Kind' })).toMatchObject({ reason: 'file-exists' })
+    expect(applyJava(JAVA, JAVA_ID, { name: 'class' })).toMatchObject({ reason: 'name' })
+    expect(applyJava(JAVA, `${JAVA_ID}x`)).toMatchObject({ reason: 'switch' })
+  })
+})

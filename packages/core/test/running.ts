@@ -1,0 +1,18 @@
+import ts from 'typescript'
+import type { Files } from './project.js'
+
+/** What a program of files in one folder tells as `told` of its `main.ts`. */
+export function toldBy(files: Files): unknown {
+  const modules = new Map<string, Record<string, unknown>>()
+  const load = (path: string): Record<string, unknown> => {
+    const before = modules.get(path)
+    if (before) return before
+    const exports: Record<string, unknown> = {}
+    modules.set(path, exports)
+    const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
+    const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
+    body(exports, from => load(`${from.slice(2)}.ts`))
+    return exports
+  }
+  return load('main.ts').told
+}
