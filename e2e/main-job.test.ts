@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import type { Started } from '../packages/server/dist/serve.js'
@@ -120,6 +120,33 @@ test.each([
   await press('button', 'ry on a copy')
   await see('aside', '39 of 39 tests pass, 39 of 39 before')
   expect(filesOf(code)).toEqual(delivered)
+})
+
+test('a plan that is left is resumed after the code has changed: planned again, in another order, without a step', async () => {
+  const code = join(data, 'demo', 'withymere'), path = join(code, 'src/tolls/toll-calculator.ts'), before = readFileSync(path, 'utf8')
+  const step = (id: string) => `step=${encodeURIComponent(id)}`, calculator = 'src/tolls/toll-calculator.ts#TollCalculator'
+  await page.goto(`${base}/projects/1/changes/new?${step(`replace-type-switch:${calculator}:tollFor`)}&${step(`inject:${calculator}:src/tolls/toll-table.ts#TollTable.current`)}`)
+  await see('h1', '2 steps')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  const address = page.url()
+  try {
+    await page.goto(`${base}/projects/1`)
+    writeFileSync(path, before.replace('waived for', 'let off:'))
+    await page.goto(address)
+    await see('.outdated', 'src/tolls/toll-calculator.ts')
+    await press('.outdated button', 'Plan it again')
+    await page.waitForFunction(() => document.querySelector('h1')?.textContent?.includes('It compiles') && !document.querySelector('.outdated'))
+    await press('.moves button', 'do it earlier')
+    await see('.steps li:first-child', 'Hand TollTable.current to TollCalculator')
+    await see('h1', 'It compiles')
+    await press('.steps li:first-child button', 'leave it out')
+    await see('h2', '1 step')
+    await press('a', 'Choose otherwise')
+    await see('h1', 'One step')
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('form input')?.value === 'CraftKindToll')
+  } finally { writeFileSync(path, before) }
+  await started.idle()
 })
 
 test('the clock of a class: from its page to an interface of its own, tried on a copy', async () => {
@@ -290,7 +317,6 @@ test('a reload and Back keep what was selected', async () => {
 test('a saved file shows without a reload', async () => {
   const path = join(data, 'demo/withymere/src/water/rainfall.ts')
   const before = readFileSync(path, 'utf8')
-  const { writeFileSync } = await import('node:fs')
   await page.goto(`${base}/projects/1/classes`)
   await see('td', 'Rainfall')
   writeFileSync(path, `${before}\nexport class Drizzle { light(): boolean { return true; } }\n`)
@@ -302,7 +328,6 @@ test('a saved file shows without a reload', async () => {
 test('a survey that no longer matches the files says so, and is renewed with one button', async () => {
   const path = join(data, 'demo/withymere/src/water/rainfall.ts')
   const before = readFileSync(path, 'utf8')
-  const { writeFileSync } = await import('node:fs')
   // A page that does not watch, as after the connection was lost.
   const script = await page.evaluateOnNewDocument(() => {
     const Real = window.EventSource

@@ -190,7 +190,7 @@ function timed(command) {
   return { wall: of('real'), cpu: of('user') + of('sys') }
 }
 
-/** Measures a module of the JDK and compiles it, in turns: the medians of both. False where there are no sources. */
+/** Measures a module of the JDK and compiles it, in turns: the median of each round's ratio. Undefined where there are no sources. */
 function againstJavac(module, rounds) {
   const sources = jdkSources(module)
   if (!sources) { console.log('  (no JDK with its sources, on Debian openjdk-17-jdk-headless and openjdk-17-source: Java is not measured)'); return undefined }
@@ -201,14 +201,15 @@ function againstJavac(module, rounds) {
     theirs.push(timed(`${sources.javac} -proc:none -nowarn -J-Xmx3g --patch-module ${module}=${sources.folder} -d ${join(scratch, 'classes', module)} @${list}`))
     ours.push(timed(`${process.execPath} ${join(root, 'packages/cli/bin/hollowmoor.mjs')} measure ${sources.folder}`))
   }
-  const middle = (all, of) => median(all.map(one => one[of]))
-  const wall = middle(ours, 'wall') / middle(theirs, 'wall'), cpu = middle(ours, 'cpu') / middle(theirs, 'cpu')
+  // What stands next to each other in time is compared: a machine that others share is faster or slower by a third from minute to minute.
+  const ratio = of => median(ours.map((one, round) => one[of] / theirs[round][of]))
+  const wall = ratio('wall'), cpu = ratio('cpu')
   const each = of => `${ours.map(one => one[of].toFixed(0)).join(', ')} s against ${theirs.map(one => one[of].toFixed(0)).join(', ')} s`
   report(`measuring ${module} against javac, wall`, `${wall.toFixed(2)} times (${each('wall')})`, 'at most 0.5', wall <= 0.5)
   report('the same, processors', `${cpu.toFixed(2)} times (${each('cpu')})`, 'at most 0.5', cpu <= 0.5)
   const memory = child([join(root, 'packages/cli/bin/hollowmoor.mjs'), 'measure', sources.folder])
   report('the same, memory', `${memory.megabytes.toFixed(0)} MB`, 'at most 1,500 MB', memory.megabytes <= 1500)
-  return { folder: sources.folder, wall: middle(ours, 'wall') }
+  return { folder: sources.folder, wall: median(ours.map(one => one.wall)) }
 }
 
 /** A second survey after a change in a body: one that uses nothing, and one by which types use others than before. */
@@ -227,7 +228,7 @@ async function secondSurvey(project, folder, what, wanted) {
 }
 
 async function java() {
-  const desktop = againstJavac('java.desktop', 3)
+  const desktop = againstJavac('java.desktop', 5)
   if (!desktop) return
   const { project, stages } = await javaStages(desktop.folder)
   const whole = Object.values(stages).reduce((sum, one) => sum + one, 0)
@@ -240,7 +241,7 @@ async function java() {
   const files = spawnSync('find', [join(desktop.folder, 'java'), join(desktop.folder, 'javax'), '-name', '*.java'], { encoding: 'utf8', maxBuffer: 1e9 }).stdout.trim().split('\n').sort().slice(0, 1000)
   for (const file of files) cpSync(file, join(some, file.slice(desktop.folder.length)))
   await secondSurvey(await OpenProject.open(some), some, '1,000 files', 0.2)
-  againstJavac('java.base', 3)
+  againstJavac('java.base', 5)
 }
 
 /** Seconds that each stage of a survey of Java takes on one thread, and the project as the application holds it. */

@@ -15,6 +15,9 @@ export const NewChangeSchema = z.strictObject({
   steps: z.array(z.strictObject({ id: z.string().min(1).max(4000), choices })).min(1).max(20)
 })
 
+/** A change planned anew on the present code: the numbers of its steps that stay, in the order in which they are to be done. */
+export const PlanAgainSchema = z.strictObject({ steps: z.array(z.int().min(0)).min(1).max(20).refine(steps => new Set(steps).size === steps.length, 'names a step twice') })
+
 /** For each file that is not wholly accepted: the numbers of its refused hunks, or 'all'. */
 export const DecisionsSchema = z.strictObject({
   refused: z.record(z.string(), z.union([z.literal('all'), z.array(z.int().min(0))]))

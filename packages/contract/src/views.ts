@@ -284,13 +284,18 @@ export interface MeasuredEffect {
 
 export type ChangeState = 'planning' | 'refused' | 'planned' | 'written' | 'undone'
 
+/** A step of a change; `misfit`: why it cannot be done on what the steps before it leave, once that is known. */
+export type ChangeStep = StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly misfit?: string | null }
+
 export interface ChangeView {
   readonly id: number
   readonly projectId: number
   readonly state: ChangeState
   readonly title: string
-  readonly steps: readonly (StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number })[]
+  readonly steps: readonly ChangeStep[]
   readonly refusal: string | null
+  /** Files of a planned change that are not any more what it was planned on. */
+  readonly outdated: readonly string[]
   readonly files: readonly FileView[]
   readonly effects: readonly MeasuredEffect[]
   readonly decisions: Decisions

@@ -166,6 +166,11 @@ function writeDurably(path: string, text: string, mode: number): void {
 }
 
 /** In words, how a file differs from what a change expects; undefined where it does not. */
+/** Paths of a change's files that are not what it was made from. */
+export function outdatedFiles(root: string, changes: readonly FileChange[]): string[] {
+  return changes.filter(change => { const full = pathInside(root, change.path); return isRefusal(full) || differsFrom(full, change.before) !== undefined }).map(change => change.path)
+}
+
 function differsFrom(full: string, before: string | null): string | undefined {
   if (before === null) return existsSync(full) ? 'exists already' : undefined
   if (!existsSync(full)) return 'is gone'

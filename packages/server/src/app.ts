@@ -4,7 +4,7 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { BranchSchema, DecisionsSchema, ExportSchema, NewChangeSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
+import { BranchSchema, DecisionsSchema, ExportSchema, NewChangeSchema, PlanAgainSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
@@ -140,13 +140,13 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   })
   app.get('/api/projects/:id/wraps', async (request, response) => { response.json(need(await projects.ask(await project(request), 'wraps', [text(request, 'external')]))) })
   app.get('/api/projects/:id/choices', async (request, response) => { response.json(need(await projects.ask(await project(request), 'choices', [text(request, 'remedy')]))) })
-  app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list((await project(request)).id)) })
+  app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list(await project(request))) })
   app.post('/api/projects/:id/changes', async (request, response) => {
-    const record = await changes.plan(await project(request), body(NewChangeSchema, request).steps)
-    response.status(202).json(changes.view(record))
+    const owner = await project(request)
+    response.status(202).json(changes.view(owner, await changes.plan(owner, body(NewChangeSchema, request).steps)))
   })
 
-  app.get('/api/changes/:id', async (request, response) => { response.json(changes.view((await change(request)).record)) })
+  app.get('/api/changes/:id', async (request, response) => { const { record, owner } = await change(request); response.json(changes.view(owner, record)) })
   app.get('/api/changes/:id/diff', async (request, response) => { response.type('text/plain').send(changes.diff((await change(request)).record)) })
   app.get('/api/changes/:id/patches', async (request, response) => {
     const { record } = await change(request)
@@ -159,13 +159,18 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.put('/api/changes/:id/decisions', async (request, response) => {
     const { record, owner } = await change(request)
     need(await changes.decide(owner, record, body(DecisionsSchema, request)))
-    response.json(changes.view(record))
+    response.json(changes.view(owner, record))
+  })
+  app.post('/api/changes/:id/again', async (request, response) => {
+    const { record, owner } = await change(request)
+    need(await changes.planAgain(owner, record, body(PlanAgainSchema, request).steps))
+    response.status(202).json(changes.view(owner, record))
   })
   for (const [name, act] of [['trial', 'startTrial'], ['write', 'write'], ['undo', 'undo']] as const) {
     app.post(`/api/changes/:id/${name}`, async (request, response) => {
       const { record, owner } = await change(request)
       need(await changes[act](owner, record))
-      response.status(202).json(changes.view(record))
+      response.status(202).json(changes.view(owner, record))
     })
   }
 

@@ -12,7 +12,7 @@ import { orderSteps } from '@hollowmoor/core/remedy/change'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import type { NewBranch } from '@hollowmoor/host/commit-to-branch'
 import { commitToBranch } from '@hollowmoor/host/commit-to-branch'
-import { writeChange } from '@hollowmoor/host/journalled-write'
+import { outdatedFiles, writeChange } from '@hollowmoor/host/journalled-write'
 import type { CommandOutcome } from '@hollowmoor/host/run-command'
 import type { TrialOutcome, TrialSide } from '@hollowmoor/host/trial'
 import { tryOnCopy } from '@hollowmoor/host/trial'
@@ -30,8 +30,8 @@ export class Changes {
     return (Number.isSafeInteger(id) ? await ChangeRecord.findByPk(id) : null) ?? refusal('CHANGE_UNKNOWN', 'There is no such change.')
   }
 
-  async list(projectId: number): Promise<ChangeView[]> {
-    return (await ChangeRecord.findAll({ where: { projectId }, order: [['id', 'DESC']], limit: 100 })).map(record => ({ ...this.view(record), files: [] }))
+  async list(project: ProjectRecord): Promise<ChangeView[]> {
+    return (await ChangeRecord.findAll({ where: { projectId: project.id }, order: [['id', 'DESC']], limit: 100 })).map(record => ({ ...this.view(project, record), files: [] }))
   }
 
   /** All changes of a project as a table, newest first. */
@@ -41,9 +41,10 @@ export class Changes {
       [id, state, steps.map(step => step.title).join(', then '), steps.length, files.length, refusal, trial?.verdict ?? null]))
   }
 
-  view(record: ChangeRecord): ChangeView {
+  view(project: ProjectRecord, record: ChangeRecord): ChangeView {
     return {
       id: record.id, projectId: record.projectId, state: record.state, steps: record.steps, refusal: record.refusal,
+      outdated: record.state === 'planned' ? outdatedFiles(project.path, record.files) : [],
       title: record.steps.map(step => step.title).join(', then '), effects: record.effects, decisions: record.decisions, problems: record.problems,
       trial: record.trial, job: this.jobs.runningForChange(record.id)?.id ?? null,
       files: record.files.map(file => ({
@@ -83,14 +84,35 @@ export class Changes {
     return record
   }
 
+  /** Plans a change anew on the code as it is now, with those of its steps that stay, in their order. What was refused of files that come out the same stays refused. */
+  async planAgain(project: ProjectRecord, record: ChangeRecord, kept: readonly number[]): Promise<Refusal | undefined> {
+    if (record.state !== 'planned' && record.state !== 'refused') return refusal('CHANGE_STATE', `This change is ${record.state}; only one that is not written can be planned again.`)
+    if (this.jobs.runningForChange(record.id)) return refusal('CHANGE_STATE', 'This change is being planned or tried; wait until that has ended.')
+    const steps = kept.map(number => record.steps[number])
+    if (!steps.every(step => step !== undefined)) return refusal('CHOICE_INVALID', `This change has ${record.steps.length} step${record.steps.length === 1 ? '' : 's'}.`)
+    await record.update({ state: 'planning', steps: steps.map(step => ({ ...step, misfit: null })), refusal: null, trial: null })
+    await this.projects.survey(project)
+    await this.startPlanning(project, record, steps)
+    return undefined
+  }
+
   private async startPlanning(project: ProjectRecord, record: ChangeRecord, steps: readonly StepInput[]): Promise<void> {
     await this.jobs.start(project.id, 'plan', record.id, async ({ progress, signal }) => {
       try {
         const outcome = await this.projects.thread(project.id).call('plan', [steps.map(({ id, choices }) => ({ id, choices }))], { progress, signal })
         if (isRefusal(outcome)) { await record.update({ state: 'refused', refusal: outcome.message }); return }
+        if ('misfits' in outcome) {
+          // What is not offered any more keeps the title that it had.
+          const told = record.steps.map((step, index) => ({ ...step, title: step.title === step.id ? outcome.misfits[index]!.title : step.title, misfit: outcome.misfits[index]!.misfit }))
+          const [first] = told.flatMap(({ title, misfit }, index) => (misfit === null ? [] : [told.length > 1 ? `Step ${index + 1}, ${title}: ${misfit}` : misfit]))
+          await record.update({ state: 'refused', refusal: first ?? null, steps: told })
+          return
+        }
+        const decisions = decisionsThatStay(record, outcome.files)
+        const problems = Object.keys(decisions.refused).length === 0 ? [] : await this.projects.thread(project.id).call('problemsOf', [acceptedFiles(outcome.files, decisions)])
         await record.update({
-          state: 'planned', files: [...outcome.files], parts: outcome.parts.map(part => [...part]), effects: [...outcome.effects],
-          steps: outcome.steps.map((told, index) => ({ ...steps[index]!, ...told, choices: { ...told.choices } }))
+          state: 'planned', files: [...outcome.files], parts: outcome.parts.map(part => [...part]), effects: [...outcome.effects], decisions, problems: isRefusal(problems) ? [problems.message] : problems,
+          steps: outcome.steps.map((told, index) => ({ ...steps[index]!, ...told, choices: { ...told.choices }, misfit: null }))
         })
       } catch (error) {
         await record.update({ state: 'refused', refusal: signal.aborted ? 'Planning was cancelled.' : 'Planning failed inside; plan it again.' })
@@ -164,6 +186,13 @@ export function acceptedFiles(files: readonly FileChange[], decisions: Decisions
     const after = withHunks(file, new Set(hunks.map((_, index) => index).filter(index => !refused.includes(index))))
     return after === file.before ? [] : [{ ...file, after }]
   })
+}
+
+/** What was refused of files that are planned as they were before. */
+function decisionsThatStay({ files, decisions }: ChangeRecord, planned: readonly FileChange[]): Decisions {
+  const before = new Map(files.map(file => [file.path, file]))
+  const isSame = (file: FileChange) => { const old = before.get(file.path); return old?.before === file.before && old.after === file.after }
+  return { refused: Object.fromEntries(planned.filter(isSame).flatMap(({ path }) => (decisions.refused[path] === undefined ? [] : [[path, decisions.refused[path]]]))) }
 }
 
 function trialView(outcome: TrialOutcome, commands: { compile: string; test: string }): TrialView {

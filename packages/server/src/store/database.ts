@@ -3,8 +3,8 @@ import { join } from 'node:path'
 import type { CreationOptional, InferAttributes, InferCreationAttributes } from 'sequelize'
 import { DataTypes, Model, Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
-import type { Commands, Decisions, StepInput } from '@hollowmoor/contract/api'
-import type { ChangeState, HistoryRow, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
+import type { Commands, Decisions } from '@hollowmoor/contract/api'
+import type { ChangeState, ChangeStep, HistoryRow, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 import { MIGRATIONS } from './migrations.js'
@@ -60,7 +60,7 @@ export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCrea
   declare id: CreationOptional<number>
   declare projectId: number
   declare state: ChangeState
-  declare steps: (StepInput & { title: string; notes: readonly string[]; edits: number })[]
+  declare steps: ChangeStep[]
   declare refusal: string | null
   /** As it was planned. */
   declare files: FileChange[]

@@ -18,6 +18,9 @@ export interface PlannedChange {
   readonly effects: readonly MeasuredEffect[]
 }
 
+/** A change of which some steps cannot be done: of each step its title, and why it does not fit. */
+export interface UnfitChange { readonly misfits: readonly { readonly title: string; readonly misfit: string | null }[] }
+
 /** What a project's thread can be asked, by name: arguments and answer. All plain data. */
 export interface ProjectCalls {
   survey(path: string, settings: ProjectSettings | null): Promise<{ summary: SurveySummary; settings: ProjectSettings } | Refusal>
@@ -47,7 +50,7 @@ export interface ProjectCalls {
   references(level: CycleLevel, within: string, from: string, to: string): ReferenceView[] | Refusal
   jointReferences(type: string, collaborator: string): ReferenceView[] | Refusal
   choices(id: string): ChoiceView[] | Refusal
-  plan(steps: readonly StepInput[]): Promise<PlannedChange | Refusal> | Refusal
+  plan(steps: readonly StepInput[]): Promise<PlannedChange | UnfitChange | Refusal> | Refusal
   /** What would not compile if just these texts were taken over. */
   problemsOf(files: readonly FileChange[]): Promise<string[]> | Refusal
   changedFiles(): string[] | Refusal

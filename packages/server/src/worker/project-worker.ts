@@ -4,7 +4,7 @@ import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
-import { composeChanges, orderSteps } from '@hollowmoor/core/remedy/change'
+import { composeChanges } from '@hollowmoor/core/remedy/change'
 import { digestOf } from '@hollowmoor/core/compare/digest'
 import { fabricOf } from '@hollowmoor/core/measure/rearrangement'
 import { measureProject } from '@hollowmoor/core/survey'
@@ -18,7 +18,7 @@ import { exported } from './exported.js'
 import { changingView } from './changing-view.js'
 import { findingRows, findingView } from './finding-views.js'
 import { packSlice } from './packed-survey.js'
-import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage } from './messages.js'
+import type { PlannedChange, ProjectCalls, RequestMessage, ResponseMessage, UnfitChange } from './messages.js'
 import { pluggedView } from './reach-views.js'
 import { classView, cycleRows, cycleView, effectsOf, jointReferences, landView, referenceViews, summarise, typeRow, wrapOffers } from './views.js'
 
@@ -86,23 +86,25 @@ const calls: ProjectCalls = {
 
 const compilers = new CompileCheck()
 
-async function planSteps(open: OpenProject, requested: readonly StepInput[]): Promise<PlannedChange | ReturnType<typeof refusal>> {
+/** Plans steps one on the other, in their order. One that does not fit is passed over, so that all that do not are told. */
+async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promise<PlannedChange | UnfitChange | ReturnType<typeof refusal>> {
   const writer = open.session.writer(open.state)
   let survey = open.survey
-  const done: PlannedStep[] = [], told: PlannedChange['steps'][number][] = [], subjects: string[] = []
-  const steps = orderSteps(requested)
+  const done: PlannedStep[] = [], told: PlannedChange['steps'][number][] = [], subjects: string[] = [], misfits: UnfitChange['misfits'][number][] = []
   for (const [index, step] of steps.entries()) {
     stop()
     progress('planning', index, steps.length)
     const parsed = parseRemedyId(step.id, survey)
-    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? step.id : step.id
+    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? `${parsed.remedy.title}: ${survey.model.types[survey.model.typeIndex.get(parsed.subject)!]!.name}` : step.id
     const outcome = planStep(step.id, step.choices, survey, writer)
-    if (outcome.refused) return refusal('REMEDY_REFUSED', steps.length > 1 ? `Step ${index + 1}, ${title}: ${outcome.message}` : outcome.message, step.id)
+    misfits.push({ title, misfit: outcome.refused ? outcome.message : null })
+    if (outcome.refused) continue
     done.push(outcome)
     told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
     if (parsed) subjects.push(parsed.subject)
     survey = measureProject(writer.current.facts, open.settings, solveCuts)
   }
+  if (misfits.some(one => one.misfit !== null)) return { misfits }
   const files = composeChanges(done)
   const compiled = await compilers.check(open, files)
   if (compiled.errors.length > 0) return refusal('REMEDY_REFUSED', `It would not compile: ${compiled.errors[0]}`, steps.at(-1)?.id)

@@ -59,6 +59,7 @@ export const api = {
   joint: (id: number, type: string, collaborator: string) => request<ReferenceView[]>('GET', at(id, `/joint?${query({ type, collaborator })}`)),
   choices: (id: number, remedy: string) => request<ChoiceView[]>('GET', at(id, `/choices?${query({ remedy })}`)),
   changes: (id: number) => request<ChangeView[]>('GET', at(id, '/changes')),
+  planAgain: (change: number, steps: readonly number[]) => request<ChangeView>('POST', `/api/changes/${change}/again`, { steps }),
   plan: (id: number, steps: StepInput[]) => request<ChangeView>('POST', at(id, '/changes'), { steps }),
   change: (id: number) => request<ChangeView>('GET', `/api/changes/${id}`),
   decide: (id: number, decisions: Decisions) => request<ChangeView>('PUT', `/api/changes/${id}/decisions`, decisions),

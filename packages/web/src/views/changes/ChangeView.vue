@@ -49,7 +49,15 @@ const write = () => act(async () => { await api.write(view.value!.id); await sto
 const branch = ref(''), each = ref<'step' | 'all'>('step'), made = ref<NewBranchView | null>(null)
 watch(() => view.value?.id, () => { branch.value = `hollowmoor/${(view.value?.steps[0]?.id ?? 'change').split(':')[0]}-${view.value?.id ?? ''}`; made.value = null }, { immediate: true })
 const commit = () => act(async () => { made.value = await api.commit(view.value!.id, branch.value, each.value) })
+/** Plans it anew on the code as it is, with the steps of these numbers in this order. */
+const again = (steps: readonly number[]) => act(() => api.planAgain(view.value!.id, steps))
+const all = computed(() => view.value?.steps.map((_, index) => index) ?? [])
+const fitting = computed(() => all.value.filter(index => !view.value!.steps[index]!.misfit))
+/** The numbers of all steps with one of them a place earlier. */
+const earlier = (index: number) => all.value.map(one => (one === index - 1 ? index : one === index ? index - 1 : one))
 const undo = () => act(async () => { await api.undo(view.value!.id); await store.open(store.project!.id) })
+/** Where its steps are chosen anew, from what was chosen. */
+const otherwise = computed(() => ({ name: 'new-change', params: { project: view.value!.projectId }, query: { step: view.value!.steps.map(step => step.id), from: String(view.value!.id) } }))
 const frozen = computed(() => view.value?.state !== 'planned' || job.value !== null || busy.value)
 const direction = (effect: { before: number; after: number; better: string }) => {
   if (effect.before === effect.after || effect.better === 'neither') return ''
@@ -70,7 +78,7 @@ async function copySummary(): Promise<void> {
       <h1>
         <strong>{{ view.title }}</strong>:
         <template v-if="view.state === 'planning'">being planned and checked…</template>
-        <span v-else-if="view.state === 'refused'" class="bad">it cannot be done. {{ view.refusal }}</span>
+        <span v-else-if="view.state === 'refused'" class="bad">it cannot be done{{ view.steps.length > 1 && view.steps.some(step => step.misfit) ? ' like this.' : `. ${view.refusal}` }}</span>
         <template v-else-if="view.state === 'planned'">{{ counted(view.files.length, 'file') }} would change. <span class="good">It compiles, and every name still means what it meant.</span></template>
         <span v-else-if="view.state === 'written'" class="good">written to your files.</span><span v-else>undone; your files are as they were.</span>
       </h1>
@@ -78,9 +86,10 @@ async function copySummary(): Promise<void> {
       <div v-if="view.state !== 'refused' && view.state !== 'planning'" class="columns">
         <div class="files">
           <section class="sheet steps">
-            <header><h2>{{ counted(view.steps.length, 'step') }}</h2><RouterLink v-if="view.state === 'planned'" :to="{ name: 'new-change', params: { project: view.projectId }, query: { step: view.steps.map(step => step.id) } }">Choose otherwise</RouterLink></header>
-            <ol><li v-for="step in view.steps" :key="step.id"><strong>{{ step.title }}</strong>, {{ counted(step.edits, 'edit') }}<span v-if="step.choices.name" class="soft"> · {{ step.choices.name }}</span><br v-if="step.notes.length > 0" /><span class="soft">{{ step.notes.join(' ') }}</span></li></ol>
+            <header><h2>{{ counted(view.steps.length, 'step') }}</h2><RouterLink v-if="view.state === 'planned'" :to="otherwise">Choose otherwise</RouterLink></header>
+            <ol><li v-for="(step, index) in view.steps" :key="step.id"><strong>{{ step.title }}</strong>, {{ counted(step.edits, 'edit') }}<span v-if="step.choices.name" class="soft"> · {{ step.choices.name }}</span><span v-if="view.state === 'planned' && view.steps.length > 1" class="moves"><el-button v-if="index > 0" size="small" text :disabled="frozen" @click="again(earlier(index))">do it earlier</el-button><el-button size="small" text :disabled="frozen" @click="again(all.filter(one => one !== index))">leave it out</el-button></span><br v-if="step.notes.length > 0" /><span class="soft">{{ step.notes.join(' ') }}</span></li></ol>
           </section>
+          <p v-if="view.outdated.length > 0" class="outdated" role="status"><span class="heed">The code has changed since this was planned:</span> {{ view.outdated.slice(0, 4).join(', ') }}{{ view.outdated.length > 4 ? ` and ${view.outdated.length - 4} more` : '' }}. It would not be written like this. <el-button size="small" :disabled="frozen" @click="again(all)">Plan it again</el-button></p>
           <p v-if="view.problems.length > 0" class="bad" role="alert">With what you refused it would not compile: {{ view.problems[0] }}{{ view.problems.length > 1 ? ` (and ${view.problems.length - 1} more)` : '' }}</p>
           <SideBySide v-for="file in view.files" :key="file.path" :file="file" :refused="view.decisions.refused[file.path]" :frozen="frozen" :root="store.project?.path ?? ''" @decide="refused => decide(file.path, refused)" />
         </div>
@@ -113,7 +122,14 @@ async function copySummary(): Promise<void> {
           </section>
         </aside>
       </div>
-      <p v-if="view.state === 'refused'"><RouterLink :to="{ name: 'new-change', params: { project: view.projectId }, query: { step: view.steps.map(step => step.id) } }">Choose otherwise</RouterLink></p>
+      <template v-if="view.state === 'refused'">
+        <ol v-if="view.steps.length > 1" class="sheet unfit"><li v-for="step in view.steps" :key="step.id"><strong>{{ step.title }}</strong>: <span v-if="step.misfit" class="bad">{{ step.misfit }}</span><span v-else class="soft">fits</span></li></ol>
+        <p class="act">
+          <el-button v-if="fitting.length > 0 && fitting.length < all.length" type="primary" :disabled="busy" @click="again(fitting)">Plan it without what does not fit</el-button>
+          <el-button :disabled="busy" @click="again(all)">Plan it again</el-button>
+          <RouterLink :to="otherwise">Choose otherwise</RouterLink>
+        </p>
+      </template>
     </template>
   </div>
 </template>
@@ -121,6 +137,7 @@ async function copySummary(): Promise<void> {
 <style scoped>
 .columns { display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 14px; margin-top: 12px; align-items: start; }
 aside { display: grid; gap: 12px; position: sticky; top: 10px; max-height: calc(100vh - 20px); overflow: auto; }
+.moves { margin-left: 8px; } .moves .el-button + .el-button { margin-left: 0; } .outdated { margin: 10px 0; } .unfit { margin-top: 12px; } .act { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
 ol { margin: 0; padding: 8px 14px 10px 34px; } .inside { padding: 10px 14px; } .inside p { margin: 0 0 8px; }
 @media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; max-height: none; } }
 </style>

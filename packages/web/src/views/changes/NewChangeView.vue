@@ -16,6 +16,8 @@ const ids = computed(() => [route.query.step ?? []].flat().filter((one): one is 
 /** Choices that the address brings along, as `name=value`. */
 const preset = computed(() => new Map([route.query.set ?? []].flat().filter((one): one is string => typeof one === 'string')
   .map(one => [one.slice(0, one.indexOf('=')), one.slice(one.indexOf('=') + 1)] as const)))
+/** The change whose choices are taken over. */
+const from = computed(() => Number(route.query.from ?? NaN))
 const about = computed(() => String(route.query.about ?? ''))
 const fields = reactive(new Map<string, ChoiceView[]>())
 const values = reactive(new Map<string, Record<string, string | string[]>>())
@@ -26,12 +28,14 @@ const offers = useLoaded([() => store.version, about], () => (store.project?.sur
 
 watch([ids, () => store.version], async () => {
   if (!store.project?.surveyId) return
+  const before = Number.isInteger(from.value) ? (await api.change(from.value).catch(() => null))?.steps ?? [] : []
   for (const step of ids.value) {
     if (fields.has(step)) continue
     try {
       const choices = await api.choices(id, step)
       fields.set(step, choices)
-      const chosen = (one: ChoiceView) => preset.value.get(one.name) ?? one.value
+      const earlier = before.find(one => one.id === step)?.choices ?? {}
+      const chosen = (one: ChoiceView) => preset.value.get(one.name) ?? earlier[one.name] ?? one.value
       values.set(step, Object.fromEntries(choices.map(one => [one.name, one.kind === 'many-of' ? chosen(one).split(',').filter(value => value !== '') : chosen(one)])))
       titles.set(step, titleOf(step))
     } catch (failure) { error.value = (failure as Error).message }
