@@ -4,6 +4,7 @@ import type { Files as JavaFiles } from './java.js'
 import { readJava } from './java.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
+import { toldBy } from './running.js'
 
 /** Applies steps one after the other in memory. */
 function apply(files: Files, ...ids: string[]) {
@@ -114,6 +115,68 @@ export class Log {
     expect(outcome.offers).not.toContain('make-static-replaceable:log.ts#Log')
   })
 
+  test('when nobody calls the statics any more, they go, and what lets another stand in with them', () => {
+    const files = { 'log.ts': LOG, 'desk.ts': DESK }, steps = ['make-static-replaceable:log.ts#Log', 'inject:desk.ts#Desk:log.ts#Log'] as const
+    expect(apply(files, steps[0]).offers).not.toContain('retire-static-face:log.ts#Log')
+    expect(apply(files, steps[0], 'retire-static-face:log.ts#Log').reason).toBe('called')
+    const injected = apply(files, ...steps)
+    expect(injected.offers).toContain('retire-static-face:log.ts#Log')
+    const done = apply(files, ...steps, 'retire-static-face:log.ts#Log')
+    expect(done.texts['log.ts']!.slice(done.texts['log.ts']!.indexOf('export class Log {'))).toBe(`export class Log {
+  static readonly LIMIT = 3
+
+  private static current: LogPort = new DefaultLog()
+
+  /** What the static methods call. */
+  static instance(): LogPort {
+    return Log.current
+  }
+}
+`)
+    expect(done.offers).not.toContain('retire-static-face:log.ts#Log')
+    expect(apply(files, ...steps, 'retire-static-face:log.ts#Log', 'retire-static-face:log.ts#Log').reason).toBe('no-members')
+  })
+
+  test('what lets another stand in stays while somebody calls it', () => {
+    const files = { 'log.ts': LOG, 'desk.ts': DESK, 'swap.ts': "import { Log } from './log'\nexport function swap(): void { const before = Log.replace(Log.instance()); Log.replace(before) }\n" }
+    const written = apply(files, 'make-static-replaceable:log.ts#Log', 'inject:desk.ts#Desk:log.ts#Log')
+    expect(apply({ ...files, ...written.texts } as Files, 'retire-static-face:log.ts#Log').texts['log.ts']).toContain('static replace(other: LogPort): LogPort {')
+    expect(apply({ ...files, ...written.texts } as Files, 'retire-static-face:log.ts#Log').texts['log.ts']).not.toContain('static add(')
+  })
+
+  test('another stands in for what runs in a call alone, also where that waits', async () => {
+    const files: Files = {
+      'node.d.ts': "declare module 'node:async_hooks' { export class AsyncLocalStorage<T> { run<R>(store: T, callback: () => R): R; getStore(): T | undefined } }\n", 'log.ts': LOG, 'desk.ts': DESK
+    }
+    const { survey, writer } = readProject(files)
+    const outcome = planStep('make-static-replaceable:log.ts#Log', { swap: 'during' }, survey, writer)
+    if (outcome.refused) throw new Error(outcome.message)
+    const log = outcome.changes.find(change => change.path === 'log.ts')!.after!
+    expect(log).toContain(`  private static readonly current: LogPort = new DefaultLog()
+  private static readonly others = new AsyncLocalStorage<LogPort>()
+
+  /** What the static methods call: what stands in where this runs, else the one that there always is. */
+  static instance(): LogPort {
+    return Log.others.getStore() ?? Log.current
+  }
+
+  /** Lets another one stand in for what an action runs, also where that waits; what runs meanwhile does not see it. */
+  static during<Result>(other: LogPort, action: () => Result): Result {
+    return Log.others.run(other, action)
+  }
+
+  /** Adds a line. */
+  static add(text: string, ...more: string[]): number {
+    return Log.instance().add(text, ...more)
+  }
+`)
+    expect(await toldBy({ ...files, 'log.ts': log, 'main.ts': `import { DefaultLog, Log } from './log'
+const nap = () => new Promise<void>(done => setTimeout(done, 1))
+const run = (times: number) => Log.during(new DefaultLog(), async () => { for (let at = 0; at < times; at++) { Log.add('x'); await nap() } return Log.size() })
+export const told = (async () => { Log.add('outside'); const all = await Promise.all([run(1), run(3), run(2)]); return [...all, Log.size()] })()
+` })).toEqual([1, 3, 2, 1])
+  })
+
   test('doing it twice is refused as done', () => {
     expect(apply({ 'log.ts': LOG, 'desk.ts': DESK }, 'make-static-replaceable:log.ts#Log', 'make-static-replaceable:log.ts#Log').reason).toBe('done')
   })
@@ -131,7 +194,7 @@ export class Log {
   test('is offered where all is static, with names to choose', () => {
     const { survey, writer } = readProject({ 'log.ts': LOG, 'desk.ts': DESK })
     expect(offersOf(survey, writer).filter(one => one.remedy === 'make-static-replaceable').map(one => one.id)).toEqual(['make-static-replaceable:log.ts#Log'])
-    expect(choicesOf('make-static-replaceable:log.ts#Log', survey, writer)?.map(one => one.name)).toEqual(['name', 'implementation'])
+    expect(choicesOf('make-static-replaceable:log.ts#Log', survey, writer)?.map(one => one.name)).toEqual(['name', 'implementation', 'swap'])
   })
 })
 
@@ -169,6 +232,13 @@ describe('making a static replaceable in Java', () => {
       'a/DefaultLog.java': 'package a;\n\nimport java.util.ArrayList;\nimport java.util.List;\n\npublic class DefaultLog implements LogPort {\n    private List<String> lines = new ArrayList<>();\n\n    public int add(String text, int... more) {\n        if (lines.size() < Log.LIMIT) this.lines.add(text + more.length);\n        return size(Log.Kind.ALL);\n    }\n\n    public int size(Log.Kind kind) { return kind == Log.Kind.ALL ? help() : 0; }\n\n    private int help() { return lines.size(); }\n}\n',
       'a/Log.java': 'package a;\n\n/** Lines of all. */\npublic final class Log {\n    public static final int LIMIT = 3;\n\n    private Log() { }\n\n    private static volatile LogPort current = new DefaultLog();\n\n    /** What the static methods call. */\n    public static LogPort instance() {\n        return current;\n    }\n\n    /** Lets another one stand in; gives the one before, to be put back. */\n    public static LogPort replace(LogPort other) {\n        LogPort before = current;\n        current = other;\n        return before;\n    }\n\n    /** Adds a line. */\n    static int add(String text, int... more) {\n        return current.add(text, more);\n    }\n\n    public static int size(Kind kind) {\n        return current.size(kind);\n    }\n\n    public enum Kind { ALL, NONE }\n}\n'
     })
+  })
+
+  test('when nobody calls the statics any more, they go', () => {
+    const files = { 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, steps = ['make-static-replaceable:a.Log', 'inject:a.Desk:a.Log'] as const
+    expect(applyJava(files, steps[0], 'retire-static-face:a.Log').message).toBe('1 class still calls them: Desk. Hand the instance to it first.')
+    expect(applyJava(files, ...steps).offers).toContain('retire-static-face:a.Log')
+    expect(applyJava(files, ...steps, 'retire-static-face:a.Log').texts['a/Log.java']).toBe('package a;\n\n/** Lines of all. */\npublic final class Log {\n    public static final int LIMIT = 3;\n\n    private Log() { }\n\n    private static volatile LogPort current = new DefaultLog();\n\n    /** What the static methods call. */\n    public static LogPort instance() {\n        return current;\n    }\n\n    public enum Kind { ALL, NONE }\n}\n')
   })
 
   test('then a class gets the instance handed in', () => {

@@ -1,5 +1,8 @@
+import { createRequire } from 'node:module'
 import ts from 'typescript'
 import type { Files } from './project.js'
+
+const builtIn = createRequire(import.meta.url)
 
 /** What a program of files in one folder tells as `told` of its `main.ts`. */
 export function toldBy(files: Files): unknown {
@@ -11,7 +14,7 @@ export function toldBy(files: Files): unknown {
     modules.set(path, exports)
     const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
     const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
-    body(exports, from => load(`${from.slice(2)}.ts`))
+    body(exports, from => (from.startsWith('./') ? load(`${from.slice(2)}.ts`) : builtIn(from)))
     return exports
   }
   return load('main.ts').told

@@ -82,6 +82,8 @@ export interface MakeReplaceablePlan {
   readonly name: string | null
   /** Name of the class that does the work, or null for the proposed one. */
   readonly implementation: string | null
+  /** Who sees another one that stands in: everybody until it is put back, or only what runs meanwhile (an ambient holder). */
+  readonly swap: 'for-all' | 'during'
 }
 
 /** Members of a class as a class of their own, which it holds. */
@@ -295,6 +297,19 @@ export interface ReplaceTypeSwitchPlan {
   readonly withDefault: boolean
 }
 
+/** A static method of a class that gives an instance: one that only calls it, or one by which another stands in. */
+export interface StaticFace {
+  readonly member: string
+  readonly kind: 'face' | 'swap'
+}
+
+/** Static methods that only call an instance, which nobody calls any more, go. */
+export interface RetireStaticFacePlan {
+  readonly type: string
+  /** Names of the methods. */
+  readonly members: readonly string[]
+}
+
 /** Every kind of plan, by the name of what carries it out. */
 export interface Plans {
   extractInterface: ExtractInterfacePlan
@@ -312,6 +327,7 @@ export interface Plans {
   buildForTests: BuildForTestsPlan
   extractPlainClass: ExtractPlainClassPlan
   replaceTypeSwitch: ReplaceTypeSwitchPlan
+  retireStaticFace: RetireStaticFacePlan
 }
 
 /** What is asked of a type before anything is planned. It is asked of every type that a page shows, so answers are cheap. */
@@ -343,6 +359,8 @@ export interface Questions {
   plainParts(type: string): readonly PlainPart[]
   /** Switches over kinds in the methods of a class whose cases could stand in a class each, in order. */
   typeSwitches(type: string): readonly SwitchPlace[]
+  /** Static methods that only call the instance that their class gives, and those that let another stand in. */
+  staticFaces(type: string): readonly StaticFace[]
 }
 
 /** Answers questions and writes planned changes, each checked on the result before it is handed out. */

@@ -15,13 +15,14 @@ import { moveMemberRemedy } from './move-member.js'
 import { moveTypeRemedy } from './move-type.js'
 import type { ChoiceField, Choices, Remedy, RemedyOffer } from './remedy.js'
 import { replaceTypeSwitchRemedy } from './replace-type-switch.js'
+import { retireStaticFaceRemedy } from './retire-static-face.js'
 import { sharedInterfaceRemedy } from './shared-interface.js'
 import { splitInterfaceRemedy } from './split-interface.js'
 import { textBuiltNotes } from './text-built.js'
 import { wrapLibraryRemedy } from './wrap-library.js'
 
 /** Every remedy that exists. */
-export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, extractPlainClassRemedy, replaceTypeSwitchRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy]
+export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, extractPlainClassRemedy, replaceTypeSwitchRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy, retireStaticFaceRemedy]
 
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {

@@ -19,12 +19,15 @@ export const makeStaticReplaceableRemedy: Remedy = {
   choices() {
     return [
       { name: 'name', label: 'Interface', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
-      { name: 'implementation', label: 'Class that does the work', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] }
+      { name: 'implementation', label: 'Class that does the work', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'swap', label: 'Another stands in', kind: 'one-of', value: 'for-all', help: 'During a call, tests that run at the same time do not see each other\'s. Nothing at a caller says then what it works with: for a library, inject it instead.', options: [
+        { value: 'for-all', label: 'for all, until it is put back' }, { value: 'during', label: 'during a call, for what runs in it' }
+      ] }
     ]
   },
 
   plan(subject, _detail, choices, _survey, writer) {
     if (choices.name && choices.name === choices.implementation) return planRefused('name', 'The interface and the class that implements it need two names.')
-    return writer.makeReplaceable({ type: subject, name: choices.name || null, implementation: choices.implementation || null })
+    return writer.makeReplaceable({ type: subject, name: choices.name || null, implementation: choices.implementation || null, swap: choices.swap === 'during' ? 'during' : 'for-all' })
   }
 }

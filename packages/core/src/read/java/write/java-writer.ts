@@ -21,6 +21,7 @@ import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { movableJavaMembers, moveJavaMember } from './move-member.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
 import { javaTypeSwitches, replaceJavaTypeSwitch } from './replace-type-switch.js'
+import { javaStaticFaces, retireJavaStaticFace } from './retire-static-face.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
 
@@ -63,7 +64,8 @@ const ANSWERS: Answers<JavaWriteContext> = {
   repeatedSequences: (context, type) => about(() => javaRepeatedSequences(type, context))(context, type),
   repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
   plainParts: about(plainJavaParts),
-  typeSwitches: about(javaTypeSwitches)
+  typeSwitches: about(javaTypeSwitches),
+  staticFaces: about(javaStaticFaces)
 }
 
 const PLANNERS: Planners<JavaWriteContext, JavaState> = {
@@ -81,5 +83,6 @@ const PLANNERS: Planners<JavaWriteContext, JavaState> = {
   introduceFacade: planned((plan, _, context) => introduceJavaFacade(plan, context)),
   buildForTests: planned((plan, _, context) => buildForJavaTests(plan, context)),
   extractPlainClass: planned(extractPlainJavaClass),
-  replaceTypeSwitch: planned(replaceJavaTypeSwitch)
+  replaceTypeSwitch: planned(replaceJavaTypeSwitch),
+  retireStaticFace: planned(retireJavaStaticFace)
 }

@@ -122,16 +122,16 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
   editor.create(`${folder}${implementation}.java`, [...head, ...kept, ...(kept.length > 0 ? [''] : []), `${isPublic ? 'public ' : ''}class ${implementation} implements ${port} {`, text, '}', ''].join(lineEnd))
 
   const all = new Set(symbol.ownMembers.map(one => one.name))
-  const current = numberedName('current', name => !all.has(name)), replace = numberedName('replace', name => !all.has(name))
+  const current = numberedName('current', name => !all.has(name)), replace = numberedName(plan.swap === 'during' ? 'during' : 'replace', name => !all.has(name))
   const access = isPublic
   const first = statics.faces[0]!
   const constants = tree.children(declared.body).filter(at => isField(at) && !going.includes(at))
   if (constants.some(at => at > first)) throw new Refused('order', `A constant of ${symbol.name} stands after its methods`)
-  const holder = [
+  const holder = (plan.swap === 'during' ? ambientHolder() : [
     `private static volatile ${port} ${current} = new ${implementation}();`, '',
     '/** What the static methods call. */', `${access}static ${port} instance() {`, `${indent}return ${current};`, '}', '',
     '/** Lets another one stand in; gives the one before, to be put back. */', `${access}static ${port} ${replace}(${port} other) {`, `${indent}${port} before = ${current};`, `${indent}${current} = other;`, `${indent}return before;`, '}'
-  ].map(line => (line === '' ? '' : indent + line)).join(lineEnd)
+  ]).map(line => (line === '' ? '' : indent + line)).join(lineEnd)
   own.insert(commentedStart(file, first), holder.slice(indent.length) + lineEnd + lineEnd + indent)
   for (const at of statics.faces) {
     const block = tree.child(at, Field.Body)
@@ -139,12 +139,24 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
     const { result } = method.signature
     const nothing = result.tag === 'special' && result.name === 'void'
     const passed = parameterNodes(tree, at).map(one => parameterName(tree, one))
-    own.replaceNode(block, `{${lineEnd}${indent}${indent}${nothing ? '' : 'return '}${passed.includes(current) ? `${symbol.name}.` : ''}${current}.${method.name}(${passed.join(', ')});${lineEnd}${indent}}`)
+    own.replaceNode(block, `{${lineEnd}${indent}${indent}${nothing ? '' : 'return '}${plan.swap === 'during' ? 'instance()' : `${passed.includes(current) ? `${symbol.name}.` : ''}${current}`}.${method.name}(${passed.join(', ')});${lineEnd}${indent}}`)
   }
   removeAllLines(statics.hidden.map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
   return checkedJavaStep(editor, context, {
-    notes: [`Tests let another ${port} stand in with ${symbol.name}.${replace}(...), and put the one before back.`], choices: { name: port, implementation }, planned: []
+    notes: [plan.swap === 'during' ? `Tests let another ${port} stand in with ${symbol.name}.${replace}(other, () -> ...), for their own thread alone; nothing at a caller says what it works with.` : `Tests let another ${port} stand in with ${symbol.name}.${replace}(...), and put the one before back.`], choices: { name: port, implementation, swap: plan.swap }, planned: []
   })
+
+  /** One that there always is, and others for what a thread runs in a call. */
+  function ambientHolder(): string[] {
+    const others = numberedName('others', name => !all.has(name)), local = own.byName('java.lang', 'ThreadLocal')
+    return [
+      `private static final ${port} ${current} = new ${implementation}();`, `private static final ${local}<${port}> ${others} = new ${local}<>();`, '',
+      '/** What the static methods call: what stands in for this thread, else the one that there always is. */', `${access}static ${port} instance() {`, `${indent}${port} other = ${others}.get();`, `${indent}return other == null ? ${current} : other;`, '}', '',
+      '/** Lets another one stand in for what an action runs in this thread; other threads do not see it. */', `${access}static void ${replace}(${port} other, ${own.byName('java.lang', 'Runnable')} action) {`,
+      `${indent}${port} before = ${others}.get();`, `${indent}${others}.set(other);`, `${indent}try {`, `${indent}${indent}action.run();`, `${indent}} finally {`,
+      `${indent}${indent}if (before == null) {`, `${indent}${indent}${indent}${others}.remove();`, `${indent}${indent}} else {`, `${indent}${indent}${indent}${others}.set(before);`, `${indent}${indent}}`, `${indent}}`, '}'
+    ]
+  }
 
   function isField(at: Node): boolean { return tree.kind(at) === Kind.FieldDeclaration }
 }

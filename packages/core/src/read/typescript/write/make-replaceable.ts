@@ -86,7 +86,7 @@ export function makeReplaceable(plan: MakeReplaceablePlan, node: ts.ClassLikeDec
     const end = semicolons ? ';' : '', one = indent, two = indent + indent
     const write = new TypeWriter(snapshot, editor, node, true)
     const names = new Set(node.members.map(memberName))
-    const current = numberedName('current', name => !names.has(name)), replace = numberedName('replace', name => !names.has(name))
+    const current = numberedName('current', name => !names.has(name)), replace = numberedName(plan.swap === 'during' ? 'during' : 'replace', name => !names.has(name))
     const byName = new Map<string, ts.MethodDeclaration[]>()
     for (const face of statics.faces) byName.set(memberName(face), [...(byName.get(memberName(face)) ?? []), face])
     const signatures = [...byName].flatMap(([name, nodes]) => memberSignatures({ name, nodes, symbol: snapshot.checker.getSymbolAtLocation(nodes[0]!.name)!, inherited: false }, node, snapshot, write))
@@ -103,12 +103,13 @@ export function makeReplaceable(plan: MakeReplaceablePlan, node: ts.ClassLikeDec
     at.keepNames(text)
     const before = attachedStart(node as ts.ClassDeclaration, file)
     at.insert(before, text)
-    const holder = [
+    const called = plan.swap === 'during' ? `${own}.instance()` : `${own}.${current}`
+    const holder = (plan.swap === 'during' ? ambientHolder() : [
       `private static ${current}: ${port} = new ${implementation}()${end}`, '',
       '/** What the static methods call. */', `static instance(): ${port} {`, `${one}return ${own}.${current}${end}`, '}', '',
       '/** Lets another one stand in; gives the one before, to be put back. */', `static ${replace}(other: ${port}): ${port} {`,
       `${one}const before = ${own}.${current}${end}`, `${one}${own}.${current} = other${end}`, `${one}return before${end}`, '}'
-    ].map(line => (line === '' ? '' : one + line)).join(lineEnd)
+    ]).map(line => (line === '' ? '' : one + line)).join(lineEnd)
     const first = statics.faces[0]!
     const constants = node.members.filter(member => ts.isPropertyDeclaration(member) && !going.includes(member))
     // After the constants that stay, whose values it may need while it is made.
@@ -116,14 +117,25 @@ export function makeReplaceable(plan: MakeReplaceablePlan, node: ts.ClassLikeDec
     const place = commentedStart(first, file)
     at.insert(place, holder.slice(one.length) + lineEnd + lineEnd + one)
     for (const face of statics.faces) if (face.body) {
-      at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${two}${returnsNothing(face, snapshot) ? '' : 'return '}${own}.${current}.${memberName(face)}(${passedOn(face)})${end}${lineEnd}${one}}`)
+      at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${two}${returnsNothing(face, snapshot) ? '' : 'return '}${called}.${memberName(face)}(${passedOn(face)})${end}${lineEnd}${one}}`)
     }
     removeAllLines(statics.hidden.map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: [`Tests let another ${port} stand in with ${own}.${replace}(...), and put the one before back.`], choices: { name: port, implementation },
+      notes: [plan.swap === 'during' ? `Tests let another ${port} stand in with ${own}.${replace}(other, () => ...), for what runs in it alone; nothing at a caller says what it works with.` : `Tests let another ${port} stand in with ${own}.${replace}(...), and put the one before back.`], choices: { name: port, implementation, swap: plan.swap },
       planned: [{ types: new Set([`${path}#${own}`]), to: `${path}#${implementation}` }, { types: new Set([`${path}#${own}`]), to: `${path}#${port}` }],
       moved: edits => { const shift = shiftAt(before, edits.get(path) ?? []); return moved.pieces.map(piece => ({ ...piece, at: piece.at + begins + before + shift })) }
     })
+
+    /** One that there always is, and others for what runs in a call, whatever else runs meanwhile. */
+    function ambientHolder(): string[] {
+      const storage = at.nameFor({ name: 'AsyncLocalStorage', file: null, specifier: 'node:async_hooks', typeOnly: false }), others = numberedName('others', name => !names.has(name))
+      return [
+        `private static readonly ${current}: ${port} = new ${implementation}()${end}`, `private static readonly ${others} = new ${storage}<${port}>()${end}`, '',
+        `/** What the static methods call: what stands in where this runs, else the one that there always is. */`, `static instance(): ${port} {`, `${one}return ${own}.${others}.getStore() ?? ${own}.${current}${end}`, '}', '',
+        '/** Lets another one stand in for what an action runs, also where that waits; what runs meanwhile does not see it. */', `static ${replace}<Result>(other: ${port}, action: () => Result): Result {`,
+        `${one}return ${own}.${others}.run(other, action)${end}`, '}'
+      ]
+    }
   } catch (error) { return refusalOf(error) }
 }
 

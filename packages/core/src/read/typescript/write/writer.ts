@@ -21,6 +21,7 @@ import { publicMembers } from './members.js'
 import { movableMembers, moveMember } from './move-member.js'
 import { canMoveType, moveType } from './move-type.js'
 import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
+import { retireStaticFace, staticFaces } from './retire-static-face.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
 
@@ -90,7 +91,8 @@ const ANSWERS: Answers<WriteContext> = {
   repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
-  typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot))
+  typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot)),
+  staticFaces: aboutClass(staticFaces)
 }
 
 const PLANNERS: Planners<WriteContext, Snapshot> = {
@@ -117,7 +119,8 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   introduceFacade,
   buildForTests,
   extractPlainClass: forClass(extractPlainClass),
-  replaceTypeSwitch: forClass(replaceTypeSwitch)
+  replaceTypeSwitch: forClass(replaceTypeSwitch),
+  retireStaticFace: forClass(retireStaticFace)
 }
 
 /** The declaration of a type by its id. */
