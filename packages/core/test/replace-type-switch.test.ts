@@ -128,6 +128,11 @@ export function dueByKind(kind: Kind): KindDue {
     ['a switch in a function inside', 'const f = () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    return f()']
   ])('is not offered for %s', (_, body) => { expect(offered({ ...FILES, 'dues.ts': dues(`    ${body}`) })).toEqual([]) })
 
+  test('is not offered where the kind says what the whole is, for then each case knows more than its class could be told', () => {
+    const shapes = "type Shape = { kind: 'a'; a: number } | { kind: 'b'; b: number } | { kind: 'c' }\nexport class Area {\n  of(shape: Shape): number {\n    switch (shape.kind) {\n      case 'a': return shape.a\n      case 'b': return shape.b\n      case 'c': return 0\n    }\n  }\n}\n"
+    expect(offered({ 'area.ts': shapes })).toEqual([])
+  })
+
   test('is not offered in static methods, generic classes, and classes that a framework builds', () => {
     expect(offered(FILES)).toEqual([ID])
     for (const edit of [(text: string) => text.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), (text: string) => text.replace('class Dues', 'class Dues<T>'), (text: string) => text.replace('export class', 'declare function Built(it: unknown, context: unknown): void\n@Built\nexport class')]) {

@@ -1,6 +1,6 @@
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
-import { dependenciesOn } from '../survey.js'
+import { dependenciesFrom, dependenciesOn } from '../survey.js'
 import type { Remedy } from './remedy.js'
 
 /** An interface over all or some members of a class, with its clients narrowed to it. */
@@ -12,7 +12,7 @@ export const extractInterfaceRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.kind !== 'class' || type.test) return []
     const members = writer.interfaceMembers(type.id)
-    if (members.length === 0) return []
+    if (members.length === 0 || interfaceOfAll(index, members, survey)) return []
     const uses = annotationUses(index, survey)
     return [{
       id: `extract-interface:${type.id}`, remedy: 'extract-interface', subject: type.id, title: `Extract an interface from ${type.name}`,
@@ -48,10 +48,19 @@ export const extractInterfaceRemedy: Remedy = {
     const place = choices.place ?? 'own-file'
     if (place !== 'own-file' && place !== 'class-file' && place !== 'client') return planRefused('place', `${place} is no place; choose own-file, class-file or client.`)
     if (place === 'client' && !survey.model.typeIndex.has(choices.client ?? '')) return planRefused('client', 'Choose the client beside which the interface is to stand.')
+    const known = place === 'client' || choices.name ? undefined : interfaceOfAll(survey.model.typeIndex.get(subject)!, members ?? writer.interfaceMembers(subject), survey)
+    if (known) return planRefused('done', `It implements ${known} already, which has these very members; give a name for another one.`)
     return writer.extractInterface({
       type: subject, members, name: choices.name || null, place, client: choices.client || null, narrow: (choices.narrow ?? 'yes') !== 'no'
     })
   }
+}
+
+/** The name of an interface that a class implements and that has some members and no others. */
+function interfaceOfAll(index: number, members: readonly string[], survey: Survey): string | undefined {
+  const { model } = survey, wanted = new Set(members)
+  const promised = dependenciesFrom(survey, index).filter(one => one.references.some(at => model.references.kind(at) === 'implements')).map(one => model.types[one.to]!)
+  return promised.find(one => { const names = new Set(one.members.map(member => member.name)); return names.size === wanted.size && [...names].every(name => wanted.has(name)) })?.name
 }
 
 function listOf(text: string | undefined): string[] | null {

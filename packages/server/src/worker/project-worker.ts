@@ -97,7 +97,10 @@ async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promis
     const parsed = parseRemedyId(step.id, survey)
     const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? `${parsed.remedy.title}: ${survey.model.types[survey.model.typeIndex.get(parsed.subject)!]!.name}` : step.id
     const outcome = planStep(step.id, step.choices, survey, writer)
-    misfits.push({ title, misfit: outcome.refused ? outcome.message : null })
+    // What is done already is no reason not to do the rest.
+    const isDone = outcome.refused && outcome.reason === 'done' && steps.length > 1
+    misfits.push({ title, misfit: outcome.refused && !isDone ? outcome.message : null })
+    if (isDone) { done.push({ refused: false, changes: [], edits: 0, notes: [outcome.message], choices: step.choices }); told.push({ title, notes: [outcome.message], edits: 0, choices: step.choices }) }
     if (outcome.refused) continue
     done.push(outcome)
     told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })

@@ -21,6 +21,7 @@ export function composeJavaGraph(plan: ComposeGraphPlan, symbol: ClassSymbol, co
   const { bound, state, language } = context
   const { program } = bound
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  if (plan.name === null && program.packages.get(symbol.packageName)?.has(`${symbol.name}Graph`)) return planRefused('done', `${symbol.name}Graph builds it already; give a name to build it in another way.`)
   const name = plan.name ?? numberedName(`${symbol.name}Graph`, one => !taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
   const { file } = program.declarations.get(symbol)!

@@ -18,6 +18,7 @@ import { isAnnotation } from '../type-names.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
+import { handsOnTo } from './handing-on.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { JavaEditor } from './java-editor.js'
 import { commentedStart, membersAt } from './moved-members.js'
@@ -43,6 +44,8 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
   if ([...hierarchy.ancestorsOf(symbol)].some(one => one.id === 'java.io.Serializable')) throw new Refused('serializable', `${symbol.name} is serializable, and its fields are part of what is written`)
   const { tree } = file
   const fields: Node[] = [], faces: Node[] = [], hidden: Node[] = [], rest: Node[] = []
+  /** `tank` of its declaration, of `tank` and of `this.tank`. */
+  const fieldOf = (at: Node): string => tree.textOf(tree.kind(at) === Kind.FieldDeclaration ? tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name) : tree.kind(at) === Kind.FieldAccess ? tree.child(at, Field.Field) : at)
   const found = new Set<string>()
   for (const member of tree.children(declared.body)) {
     const kind = tree.kind(member)
@@ -62,6 +65,8 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
   }
   for (const name of names) if (!found.has(name)) throw new Refused('member', `${name} is no member of ${symbol.name} that could go`)
   if (fields.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
+  const [only] = fields
+  if (fields.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face, tree); return to !== NONE && fieldOf(to) === fieldOf(only!) })) throw new Refused('done', `Its methods only hand on to ${fieldOf(only!)} already`)
   if (rest.every(at => tree.kind(at) === Kind.ConstructorDeclaration)) throw new Refused('members', `Nothing would be left of ${symbol.name}`)
   const all = [...fields, ...faces, ...hidden], moving = membersAt(all, symbol, file, bound), faceMembers = membersAt(faces, symbol, file, bound)
   const variables = new Set(symbol.typeParameters.map(one => one.name))

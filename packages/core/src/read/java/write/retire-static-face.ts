@@ -7,11 +7,13 @@ import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import type { BoundProgram } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
 import { modifiersOf } from '../declare.js'
 import type { JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
+import { handsOnTo } from './handing-on.js'
 import { instanceGiver } from './instance-giver.js'
 import { JavaEditor } from './java-editor.js'
 import { commentedStart } from './moved-members.js'
@@ -35,14 +37,10 @@ function facesOf(symbol: ClassSymbol, bound: BoundProgram): { readonly file: Jav
 
 /** Whether a method only calls the method of its name of what its class gives, or holds. */
 function isFace(node: Node, method: MethodSymbol, file: JavaFile): boolean {
-  const { tree } = file, statements = tree.children(tree.child(node, Field.Body)), [only] = statements
-  if (only === undefined || statements.length !== 1 || (tree.kind(only) !== Kind.ReturnStatement && tree.kind(only) !== Kind.ExpressionStatement)) return false
-  const call = tree.first(only)
-  if (call === NONE || tree.kind(call) !== Kind.MethodInvocation || tree.textOf(tree.child(call, Field.Name)) !== method.name) return false
-  const object = tree.child(call, Field.Object)
+  const { tree } = file, object = handsOnTo(node, tree)
   if (object === NONE) return false
   const name = tree.kind(object) === Kind.MethodInvocation ? tree.child(object, Field.Name) : tree.kind(object) === Kind.FieldAccess ? tree.child(object, Field.Field) : object
-  const holder = file.meaning(name), called = file.meaning(tree.child(call, Field.Name))
+  const holder = file.meaning(name), called = file.meaning(tree.child(parentOf(tree, object), Field.Name))
   return holder !== undefined && 'owner' in holder && holder.owner === method.owner && called instanceof MethodSymbol && called.owner !== method.owner && !called.isStatic
 }
 

@@ -24,7 +24,7 @@ export function typeText(type: Type, names: FileNames, from?: ClassSymbol): stri
     }
     case 'intersection':
   }
-  throw new Refused('not-visible', 'a type that has no name')
+  throw new Refused('not-visible', 'It would need a type that has no name there')
 }
 
 /** Type parameters with their bounds, in angle brackets; empty where there are none. */

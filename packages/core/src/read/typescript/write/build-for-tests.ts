@@ -10,10 +10,10 @@ import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { dividedHoles } from './facade-parts.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
-import { fileNameFor } from './file-name.js'
 import { lineOf } from './injection-points.js'
 import { givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
+import { newFilePath } from './new-file.js'
 import { anchorsIn, canName, typesCalled, usedAfter, waits } from './repeated-runs.js'
 import { keywordFor, variableAt } from './run-results.js'
 import type { Unified } from './statement-unifier.js'
@@ -82,11 +82,9 @@ export function buildForTests(plan: BuildForTestsPlan, context: WriteContext): W
   const runs = setUpsOf(plan.type, snapshot), run = runs[setUpKeys(runs, snapshot).indexOf(plan.sequence)]
   if (!run) return planRefused('sequence', `No set-up with ${plan.type} is alike in several tests any more.`)
   const name = plan.name ?? proposedName(run, snapshot)
-  if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a function can have.`)
   const [first] = run.places as [RepeatedSetUp['places'][number]], path = snapshot.pathOf(first.block.getSourceFile())!
-  const folder = folderOf(path), target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
-  for (const { block } of run.places) if (topLevelNames(block.getSourceFile()).has(name)) return planRefused('name-taken', `${snapshot.pathOf(block.getSourceFile())!} has a ${name} already; choose another name.`)
+  const target = newFilePath({ name, kind: 'a function', folder: folderOf(path), like: path, importers: run.places.map(({ block }) => block.getSourceFile()) }, context)
+  if (typeof target !== 'string') return target
   try {
     const { parameters, names } = dividedHoles(run, snapshot, () => undefined)
     const editor = new ProjectEditor(snapshot, root)

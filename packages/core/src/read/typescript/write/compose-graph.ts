@@ -9,6 +9,7 @@ import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
+import { newFilePath } from './new-file.js'
 import { valueImports } from './new-file-imports.js'
 import { TypeWriter } from './written-type.js'
 
@@ -20,10 +21,11 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
   const { snapshot, root } = context
   const path = snapshot.pathOf(node.getSourceFile())!, own = node.name?.text ?? ''
   const taken = new Set([...snapshot.paths.keys()].flatMap(file => [...topLevelNames(file)]))
+  const usual = `${folderOf(path) === '' ? '' : `${folderOf(path)}/`}${fileNameFor(`compose${own}`, path)}`
+  if (plan.name === null && snapshot.files.isSource(usual)) return planRefused('done', `compose${own} builds it already; give a name to build it in another way.`)
   const name = plan.name ?? numberedName(`compose${own}`, one => !taken.has(one))
-  if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a function can have.`)
-  const folder = folderOf(path), target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
+  const target = newFilePath({ name, kind: 'a function', folder: folderOf(path), like: path }, context)
+  if (typeof target !== 'string') return target
   try {
     const editor = new ProjectEditor(snapshot, root)
     const { style } = editor.editor(path)

@@ -10,6 +10,7 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
+import { handsOnTo } from './handing-on.js'
 import { lineOf } from './injection-points.js'
 import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from './moved-members.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
@@ -52,6 +53,8 @@ function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, t
   }
   for (const name of names) if (![...moving].some(one => memberName(one) === name)) throw new Refused('member', `${name} is no member of ${node.name.text} that could go`)
   if (fields.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
+  const [only] = fields
+  if (fields.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === memberName(only!) })) throw new Refused('done', `Its methods only hand on to ${memberName(only!)} already`)
   if (node.members.every(member => moving.has(member) || ts.isConstructorDeclaration(member))) throw new Refused('members', `Nothing would be left of ${node.name.text}`)
 
   const isMoving = (name: ts.Node) => checker.getSymbolAtLocation(name)?.declarations?.some(one => moving.has(one)) === true

@@ -8,13 +8,13 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { dividedHoles, handedFieldsOf } from './facade-parts.js'
-import { ProjectEditor, topLevelNames } from './file-editor.js'
-import { fileNameFor } from './file-name.js'
+import { ProjectEditor } from './file-editor.js'
 import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
 import { lineOf, superCalls } from './injection-points.js'
 import { commentedStart } from './moved-members.js'
 import { constructorLine, givenArguments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
+import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
 import { canName, usedAfter, waits } from './repeated-runs.js'
 import { variableAt } from './run-results.js'
@@ -101,11 +101,9 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
   const run = plainRuns(node, snapshot).find(one => memberName(one.method) === plan.member)
   if (!run) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
   const name = plan.name ?? proposedName(run, snapshot), method = plan.method ?? 'decide'
-  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[A-Za-z_$][\w$]*$/.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
-  const file = run.node.getSourceFile(), path = snapshot.pathOf(file)!, folder = folderOf(path)
-  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
-  if (topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
+  const file = run.node.getSourceFile(), path = snapshot.pathOf(file)!
+  const target = refusedName(method, 'a method') ?? newFilePath({ name, kind: 'a class', folder: folderOf(path), like: path, importers: [file] }, context)
+  if (typeof target !== 'string') return target
   try {
     const one = { places: [run], unified: run.unified }
     const parts = dividedHoles(one, snapshot, hole => { const field = handedField(hole.nodes[0]!, run.node, snapshot); return field ? new Map([[run.node, field]]) : undefined })

@@ -10,8 +10,8 @@ import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
 import { ProjectEditor } from './file-editor.js'
-import { fileNameFor } from './file-name.js'
 import { writeParameters } from './members.js'
+import { newFilePath } from './new-file.js'
 import { TypeWriter } from './written-type.js'
 
 /** Names of what an implementation of an interface has to have; none where a class cannot implement it. */
@@ -34,10 +34,8 @@ export function implementInterface(plan: ImplementInterfacePlan, node: ts.Interf
   if (members.length === 0) return planRefused('no-members', `${own} has nothing that a class could implement.`)
   const taken = new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name)))
   const name = plan.name ?? implementationName(own, plan.as, one => taken.has(one))
-  if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
-  const folder = plan.as === 'implementation' ? folderOf(path) : testFolder(path, snapshot)
-  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
+  const target = newFilePath({ name, kind: 'a class', folder: plan.as === 'implementation' ? folderOf(path) : testFolder(path, snapshot), like: path }, context)
+  if (typeof target !== 'string') return target
   try {
     const editor = new ProjectEditor(snapshot, root)
     const { style } = editor.editor(path)

@@ -11,14 +11,14 @@ import { addParameter, refuseOtherUses } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
 import type { FacadeParts } from './facade-parts.js'
 import { facadeParts, handedFieldsOf } from './facade-parts.js'
-import { ProjectEditor, topLevelNames } from './file-editor.js'
-import { fileNameFor } from './file-name.js'
+import { ProjectEditor } from './file-editor.js'
 import type { HandedField } from './handed-fields.js'
 import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
 import type { CreationSite } from './injection-points.js'
 import { creationSites, lineOf } from './injection-points.js'
 import { constructorLine, givenArguments, lostComments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
+import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
 import { placeName, repeatedRuns, runKeys } from './repeated-runs.js'
@@ -75,13 +75,10 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
   if (!run) return planRefused('sequence', `No statements over ${plan.type} are alike in several places any more.`)
   const proposed = proposedNames(run, snapshot)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
-  for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[A-Za-z_$][\w$]*$/.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
   const [first] = run.places as [RunPlace]
-  const path = snapshot.pathOf(first.node.getSourceFile())!, folder = folderOf(path)
-  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
-  const clients = [...new Set(run.places.map(one => one.node))]
-  for (const node of clients) if (topLevelNames(node.getSourceFile()).has(name)) return planRefused('name-taken', `${snapshot.pathOf(node.getSourceFile())!} has a ${name} already; choose another name.`)
+  const path = snapshot.pathOf(first.node.getSourceFile())!, clients = [...new Set(run.places.map(one => one.node))]
+  const target = refusedName(method, 'a method') ?? newFilePath({ name, kind: 'a class', folder: folderOf(path), like: path, importers: clients.map(node => node.getSourceFile()) }, context)
+  if (typeof target !== 'string') return target
   try {
     const parts = facadeParts(run, snapshot)
     const editor = new ProjectEditor(snapshot, root)

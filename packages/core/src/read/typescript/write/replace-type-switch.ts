@@ -14,12 +14,12 @@ import type { DividedCase, DividedSwitch } from './divided-switch.js'
 import { divideSwitch, settingOf } from './divided-switch.js'
 import { dividedHoles } from './facade-parts.js'
 import type { FileEditor } from './file-editor.js'
-import { ProjectEditor, topLevelNames } from './file-editor.js'
-import { fileNameFor } from './file-name.js'
+import { ProjectEditor } from './file-editor.js'
 import { writeType } from './injected-type.js'
 import { creationSites, lineOf } from './injection-points.js'
 import { givenArguments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
+import { newFilePath } from './new-file.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { uniqueName } from './parameter-name.js'
 import { canName, waits } from './repeated-runs.js'
@@ -49,7 +49,9 @@ function foundSwitches(owner: ts.ClassLikeDeclaration, snapshot: Snapshot): Foun
       if (ts.isSwitchStatement(node) && typeSwitchOf(node, checker, declarations)) {
         const key = `${memberName(method)}${count === 0 ? '' : `:${count + 1}`}`
         count++
-        const divided = divideSwitch(node, method, snapshot)
+        // Where a kind says what its holder is, each case knows more of that than a class could be told.
+        const narrows = ts.isPropertyAccessExpression(node.expression) && checker.getTypeAtLocation(node.expression.expression).isUnion()
+        const divided = narrows ? undefined : divideSwitch(node, method, snapshot)
         const parts = divided?.cases.flatMap(one => partsOf(one, divided))
         const unified = parts && parts.length > 0 && !parts.some(waits) ? unifyStatements([parts], checker, symbol => canName(symbol, snapshot), true) : undefined
         const over = kindName(node.expression, checker)
@@ -102,11 +104,9 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
   const found = foundSwitches(node, snapshot).find(one => one.key === plan.place)
   if (!found) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
   const names = namesOf(found, plan.name, snapshot), { owner, unified, result } = found
-  const file = owner.getSourceFile(), path = snapshot.pathOf(file)!, folder = folderOf(path)
-  if (!/^[A-Za-z_$][\w$]*$/.test(names.contract)) return planRefused('name', `${names.contract} is not a name that an interface can have.`)
-  const target = `${folder === '' ? '' : `${folder}/`}${fileNameFor(names.contract, path)}`
-  if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already; choose another name.`)
-  if (topLevelNames(file).has(names.contract)) return planRefused('name-taken', `${path} has a ${names.contract} already; choose another name.`)
+  const file = owner.getSourceFile(), path = snapshot.pathOf(file)!
+  const target = newFilePath({ name: names.contract, kind: 'an interface', folder: folderOf(path), like: path, importers: [file] }, context)
+  if (typeof target !== 'string') return target
   try {
     const { parameters, names: inside } = dividedHoles({ places: [{ statements: found.parts }], unified }, snapshot, () => undefined, new Set())
     const holes = new Map<ts.Node, string>(parameters.flatMap(handed => handed.holes.map(hole => [hole.nodes[0]!, handed.lazy ? `${handed.name}()` : handed.name] as const)))

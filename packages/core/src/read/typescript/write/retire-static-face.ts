@@ -5,6 +5,7 @@ import { memberName } from '../declarations.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor } from './file-editor.js'
+import { handsOnTo } from './handing-on.js'
 import { commentedStart } from './moved-members.js'
 import { attachedEnd } from './moving-statements.js'
 
@@ -25,10 +26,8 @@ export function staticFaces(node: ts.ClassLikeDeclaration): StaticFace[] {
 
 /** Whether a method only calls the method of its name of what the class gives, or holds. */
 function isFace(method: ts.MethodDeclaration, node: ts.ClassLikeDeclaration): boolean {
-  const [only] = method.body!.statements
-  const call = only && method.body!.statements.length === 1 ? (ts.isReturnStatement(only) || ts.isExpressionStatement(only) ? only.expression : undefined) : undefined
-  if (!call || !ts.isCallExpression(call) || !ts.isPropertyAccessExpression(call.expression) || call.expression.name.text !== memberName(method)) return false
-  let holder = call.expression.expression
+  let holder = handsOnTo(method)
+  if (!holder) return false
   if (ts.isCallExpression(holder) && holder.arguments.length === 0) holder = holder.expression
   return ts.isPropertyAccessExpression(holder) && (holder.expression.kind === ts.SyntaxKind.ThisKeyword || (ts.isIdentifier(holder.expression) && holder.expression.text === node.name?.text)) && node.members.some(one => memberName(one) === (holder as ts.PropertyAccessExpression).name.text)
 }
