@@ -225,6 +225,58 @@ public final class Log {
 `
 const JAVA_DESK = 'package a;\n\nclass Desk {\n    private final String name;\n\n    Desk(String name) {\n        this.name = name;\n    }\n\n    int open() {\n        Log.add(name);\n        return Log.size(Log.Kind.ALL) + Log.LIMIT;\n    }\n\n    static Desk make() { return new Desk("a"); }\n}\n'
 
+describe('functions of a file that are handed in together', () => {
+  const BOOK = `import { appendFileSync, readFileSync } from 'node:fs'
+
+const PATH = 'book'
+
+/** Adds a line. */
+export function note(line: string, times = 1): void { appendFileSync(PATH, line.repeat(times)) }
+export const size = (): number => readFileSync(PATH, 'utf8').length
+export function last<T>(all: readonly T[]): T | undefined { return all.at(-1) }
+function helper(): void { note('x') }
+export default helper
+`
+  const files: Files = {
+    'node.d.ts': "declare module 'node:fs' { export function appendFileSync(path: string, text: string): void; export function readFileSync(path: string, encoding: 'utf8'): string }\n",
+    'log-book.ts': BOOK, 'desk.ts': "import { note, size as length } from './log-book'\n\nexport class Desk {\n  constructor(private readonly name: string) {}\n  open(): number {\n    note(this.name)\n    return [1].map(() => length())[0]!\n  }\n}\nexport const desk = new Desk('a')\n",
+    'office.ts': "import { Desk } from './desk'\nexport const office = new Desk('b')\n"
+  }
+  const ID = 'make-static-replaceable:log-book.ts#', INJECT = 'inject:desk.ts#Desk:log-book.ts#logBookFunctions'
+
+  test('stand in one object of an interface, and callers stay as they are', () => {
+    const outcome = apply(files, ID)
+    expect(Object.keys(outcome.texts)).toEqual(['log-book.ts'])
+    expect(outcome.texts['log-book.ts']).toBe(`${BOOK}
+/** What others use of this file, to be handed in. */
+export interface LogBookFunctions {
+  note(line: string, times?: number): void
+  size(): number
+  readonly last: typeof last
+}
+
+export const logBookFunctions: LogBookFunctions = { note, size, last }
+`)
+    expect(outcome.offers).toContain(INJECT)
+    expect(outcome.offers).not.toContain(ID)
+  })
+
+  test('a class that calls them is handed the object then, by each name that an import gives them', () => {
+    const { texts, survey } = apply(files, ID, INJECT)
+    expect(texts['desk.ts']).toBe("import { LogBookFunctions, logBookFunctions } from './log-book'\n\nexport class Desk {\n  constructor(private readonly name: string, private readonly logBookFunctions: LogBookFunctions) {}\n  open(): number {\n    this.logBookFunctions.note(this.name)\n    return [1].map(() => this.logBookFunctions.size())[0]!\n  }\n}\nexport const desk = new Desk('a', logBookFunctions)\n")
+    expect(texts['office.ts']).toBe("import { Desk } from './desk'\nimport { logBookFunctions } from './log-book'\nexport const office = new Desk('b', logBookFunctions)\n")
+    const desk = survey!.model.typeIndex.get('desk.ts#Desk')!
+    expect(survey!.verdicts[desk]).toBe('alone')
+  })
+
+  test('are left where they reach nothing outside, where one is loaded in a circle, and where they are grouped already', () => {
+    expect(apply({ ...files, 'log-book.ts': 'export function note(line: string): void { void line }\nexport function size(): number { return 1 }\n' }, 'extract-interface:desk.ts#Desk').offers).not.toContain(ID)
+    expect(apply({ ...files, 'log-book.ts': `import { office } from './office'\n${BOOK}export const seen = office\n` }, ID).reason).toBe('load-cycle')
+    expect(apply(files, ID, ID).reason).toBe('done')
+    expect(apply({ ...files, 'log-book.ts': 'export function note(this: object, line: string): void { console.log(this, line) }\nexport const size = function (): number { return Object.keys(this as never).length }\n' }, ID).reason).toBe('no-members')
+  })
+})
+
 describe('making a static replaceable in Java', () => {
   test('interface and class stand in files of their own, the statics call an instance', () => {
     expect(applyJava({ 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, 'make-static-replaceable:a.Log').texts).toEqual({

@@ -41,7 +41,8 @@ const NEEDS_DEFAULT = new Set(['class-as-value', 'spread', 'arguments', 'anonymo
 /** The declared types to try: what was chosen; else interfaces of the project that the class implements; else the class. */
 function typesToTry(plan: InjectPlan, point: FoundPoint, { snapshot }: WriteContext): (string | null)[] {
   if (plan.as !== null) return [plan.as]
-  if (point.replaceable) return [snapshot.declarations.ownerOf(point.replaceable)!.type]
+  const promised = point.replaceable ?? point.group?.promised
+  if (promised) return [snapshot.declarations.ownerOf(promised)!.type]
   const holder = collaboratorClass(point, { snapshot })
   if (!holder) return [null]
   const found: string[] = []

@@ -3,6 +3,8 @@ import type { InjectionPoint } from '../../../model/plan.js'
 import { memberName, symbolOf, unitMemberName } from '../declarations.js'
 import { isInertType } from '../inert.js'
 import type { Snapshot } from '../session.js'
+import type { FunctionGroup } from './group-functions.js'
+import { functionGroups } from './group-functions.js'
 import { importsRenamed, meansSymbol, mentions } from './narrow.js'
 
 /** A point with the code behind it. */
@@ -14,6 +16,8 @@ export interface FoundPoint {
   readonly target: ts.FunctionLikeDeclaration | undefined
   /** For a class of statics that gives the instance which they call: the interface that it is declared as. */
   readonly replaceable?: ts.InterfaceDeclaration
+  /** For functions of a file that stand in a group: that. */
+  readonly group?: FunctionGroup
   /** For an object that a static method without arguments gives: the class and the method's name. */
   readonly fetched?: { readonly holder: ts.ClassLikeDeclaration; readonly method: string }
 }
@@ -27,6 +31,7 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
   const points: FoundPoint[] = []
   const instances = new Map<ts.Symbol, { uses: ts.Identifier[]; member: ts.ClassElement }>()
   const statics = new Map<ts.ClassLikeDeclaration, { uses: ts.Identifier[]; member: ts.ClassElement; promised: ts.InterfaceDeclaration }>()
+  const groups = new Map<FunctionGroup['constant'], { uses: ts.Identifier[]; member: ts.ClassElement; group: FunctionGroup }>()
   const fetches = new Map<string, { uses: ts.CallExpression[]; member: ts.ClassElement; fetched: NonNullable<FoundPoint['fetched']>; collaborator: string }>()
   for (const member of node.members) {
     if (isStatic(member)) {
@@ -63,6 +68,12 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
           entry.uses.push(at)
           statics.set(replaceable.node, entry)
         }
+        const group = groupOf(at, snapshot)
+        if (group) {
+          const entry = groups.get(group.constant) ?? { uses: [], member, group }
+          entry.uses.push(at)
+          groups.set(group.constant, entry)
+        }
         const symbol = exportedInstance(at, snapshot)
         if (symbol) {
           const entry = instances.get(symbol) ?? { uses: [], member }
@@ -90,6 +101,14 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
     points.push({
       nodes: uses, target: undefined, replaceable: promised, told: {
         key: id, type, collaborator: id, label: holder.name!.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
+      }
+    })
+  }
+  for (const [constant, { uses, member, group }] of groups) {
+    const unit = `${snapshot.pathOf(constant.getSourceFile())}#`
+    points.push({
+      nodes: uses, target: undefined, group, told: {
+        key: `${unit}${constant.name.text}`, type, collaborator: unit, label: constant.name.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
       }
     })
   }
@@ -188,6 +207,22 @@ function exportedInstance(name: ts.Identifier, snapshot: Snapshot): ts.Symbol | 
   const owner = holder && snapshot.declarations.ownerOf(holder)
   if (!owner || isInertType(type.symbol, checker, new Map())) return undefined
   return symbol
+}
+
+const groupsOfFiles = new WeakMap<Snapshot, Map<ts.SourceFile, readonly FunctionGroup[]>>()
+
+/** The group of the function of another file that a name calls. */
+function groupOf(name: ts.Identifier, snapshot: Snapshot): FunctionGroup | undefined {
+  if (!ts.isCallExpression(name.parent) || name.parent.expression !== name) return undefined
+  const found = snapshot.checker.getSymbolAtLocation(name)
+  if (!found || !(found.flags & ts.SymbolFlags.Alias)) return undefined
+  const symbol = snapshot.checker.getAliasedSymbol(found), file = symbol.declarations?.[0]?.getSourceFile()
+  if (!file || snapshot.pathOf(file) === undefined) return undefined
+  let files = groupsOfFiles.get(snapshot)
+  if (!files) groupsOfFiles.set(snapshot, files = new Map())
+  let groups = files.get(file)
+  if (!groups) files.set(file, groups = functionGroups(file, snapshot))
+  return groups.find(one => one.functions.has(symbol))
 }
 
 /** The class that a static method is called of, where it gives the instance that the method calls, and the interface of that. */

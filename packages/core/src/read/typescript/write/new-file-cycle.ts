@@ -15,6 +15,9 @@ export function newFileCycle(before: Snapshot, after: Snapshot, from: string, to
   return around
 }
 
+/** The files that are loaded in a circle with a file; null where there are none. */
+export function loadCircle({ facts }: Snapshot, path: string): string[] | null { return circleOf(facts.files, path) }
+
 /** Whether another file of the circle needs the file, or the file another one, while they are loaded. */
 function neededAtLoad(files: readonly FileFacts[], circle: ReadonlySet<string>, path: string): boolean {
   const holder = holders(files)

@@ -33,7 +33,8 @@ export function replaceInstance(
 ): Provision {
   const { snapshot } = context
   const first = point.nodes[0] as ts.Identifier
-  const name = uniqueName(plan.name ?? (point.replaceable ? lowerFirst(first.text) : first.text), node, new Set([first.text]), false)
+  const { group } = point
+  const name = uniqueName(plan.name ?? (point.replaceable ? lowerFirst(first.text) : group ? group.constant.name.text : first.text), node, new Set([first.text]), false)
   let type: string
   try {
     type = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(first), node, own, editor, context)
@@ -43,15 +44,19 @@ export function replaceInstance(
     type = `typeof ${portableText(first, own, snapshot, editor)}`
   }
   for (const use of point.nodes as ts.Identifier[]) {
-    const place = placeOf(use, node)
+    const place = placeOf(use, node), member = group ? `.${calledName(use, snapshot)}` : ''
     if (place.inFunction) throw new Refused('this', `${first.text} is used in a function with a this of its own, line ${lineOf(use)}.`)
     if (place.field) throw new Refused('order', `${first.text} is used in the initialiser of a field, before the constructor could hand it in (line ${lineOf(use)}).`)
     if (place.constructor && isBeforeSuper(use, place.constructor)) {
-      own.replace(use.getStart(), use.end, written(use, name))
-    } else own.replace(use.getStart(), use.end, written(use, `this.${name}`))
+      own.replace(use.getStart(), use.end, written(use, name + member))
+    } else own.replace(use.getStart(), use.end, written(use, `this.${name}${member}`))
   }
+  if (group) return { name, type, kept: true, assignments: [], provide: at => at.nameFor({ name: group.constant.name.text, file: snapshot.pathOf(group.constant.getSourceFile())!, specifier: null, typeOnly: false }) }
   return { name, type, kept: true, assignments: [], provide: at => portableText(first, at, snapshot, editor) + (point.replaceable ? '.instance()' : '') }
 }
+
+/** What a function is called where it is declared: an import may give it another name. */
+function calledName(use: ts.Identifier, { checker }: WriteContext['snapshot']): string { return checker.getAliasedSymbol(checker.getSymbolAtLocation(use)!).name }
 
 function written(use: ts.Identifier, text: string): string {
   return ts.isShorthandPropertyAssignment(use.parent) ? `${use.text}: ${text}` : text

@@ -11,6 +11,7 @@ import { composeGraph } from './compose-graph.js'
 import { canExtractClass, extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
 import { extractPlainClass, plainParts } from './extract-plain-class.js'
+import { groupableFunctions, groupFunctions } from './group-functions.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
@@ -79,7 +80,10 @@ const ANSWERS: Answers<WriteContext> = {
   },
   outsideUses: aboutClass((node, { snapshot }, type) => outsideUses(type, node, snapshot)),
   dividedMembers: aboutInterface(dividedMembers),
-  replaceableMethods: aboutClass(replaceableMethods),
+  replaceableMethods(context, type) {
+    const node = classOf(type, context), unit = node ? undefined : unitOf(type, context)
+    return node ? replaceableMethods(node) : unit && groupableFunctions(unit, context.snapshot)
+  },
   membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
   canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
   groupableParameters: aboutClass(groupableParameters),
@@ -106,7 +110,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   },
   wrapLibrary: forClass(wrapLibrary),
   splitInterface: forInterface(splitInterface),
-  makeReplaceable: forClass(makeReplaceable),
+  makeReplaceable(plan, context) {
+    const unit = unitOf(plan.type, context)
+    return unit ? groupFunctions(plan, unit, context) : forClass(makeReplaceable)(plan, context)
+  },
   implementInterface: forInterface(implementInterface),
   extractClass: forClass(extractClass),
   groupArguments: forClass(groupArguments),
