@@ -35,6 +35,7 @@ const stages = [
   ['and handed to all that write to it', ({ id, remedy }) => remedy === 'inject' && id.endsWith(`:${file.Logbook}`)],
   ['clock and disk go behind interfaces', ({ remedy, subject }) => remedy === 'wrap-library' && !subject.includes('/outside/')],
   ['what a panel decides leaves the framework', ({ remedy }) => remedy === 'extract-plain-class'],
+  ['each kind that is chosen by has a class of its own', ({ remedy }) => remedy === 'replace-type-switch'],
   ['tests that set up the same share one builder', ({ remedy, subject }) => remedy === 'builder-for-tests' && subject.endsWith('#TollWindow')]
 ]
 

@@ -106,7 +106,7 @@ export function dueByKind(kind: Kind): KindDue {
   })
 
   test('where every value has a case, one more does not compile until it has one', () => {
-    const files = { 'dues.ts': "export type Job = 'grease' | 'gate-work' | 'dredge'\nexport class Dues {\n  hoursFor(job: Job): number {\n    switch (job) {\n      case 'grease': return 1\n      case 'gate-work': return 16\n      case 'dredge': return 24\n    }\n  }\n}\n" }
+    const files = { 'job.ts': "export type Job = 'grease' | 'gate-work' | 'dredge'\n", 'dues.ts': "import type { Job } from './job'\nexport class Dues {\n  hoursFor(job: Job): number {\n    switch (job) {\n      case 'grease': return 1\n      case 'gate-work': return 16\n      case 'dredge': return 24\n    }\n  }\n}\n" }
     const applied = apply(files, 'replace-type-switch:dues.ts#Dues:hoursFor')
     expect(textOf(applied, 'job-hours.ts')).toContain("const KNOWN: Readonly<Record<Job, JobHours>> = {\n  grease: new GreaseHours(),\n  'gate-work': new GateWorkHours(),\n  dredge: new DredgeHours()\n}\n")
     expect(textOf(applied, 'dues.ts')).toContain('constructor(private readonly hoursBy: (kind: Job) => JobHours = hoursByJob) {}')
@@ -140,9 +140,25 @@ export function dueByKind(kind: Kind): KindDue {
     }
   })
 
-  test('is refused where the new file and the old one would need each other as they are loaded, and where its name is taken', () => {
-    const own = { 'dues.ts': `${KIND}${dues(RETURNED).replace("import { Kind } from './kind'\n\n", '')}` }
-    expect(apply(own, ID)).toMatchObject({ reason: 'load-cycle' })
+  test('stands in the file of the class where that declares what the cases need, so that no two files need each other', () => {
+    const own = dues(RETURNED).replace("import { Kind } from './kind'\n\n", '').replace('export class', 'class')
+    const applied = apply({ 'dues.ts': `${KIND}const KNOWN = 3\nexport const known = KNOWN\n\n${own}` }, ID)
+    expect(Object.keys(applied)).toEqual(['dues.ts'])
+    expect(textOf(applied, 'dues.ts')).toContain(`export const known = KNOWN
+
+/** What Dues.dueFor does for one Kind. */
+interface KindDue {
+  dueFor(rate: number, tons: number): number
+}
+
+class BargeDue implements KindDue {
+`)
+    expect(textOf(applied, 'dues.ts')).toContain('const KNOWN2: ReadonlyMap<Kind, KindDue> = new Map<Kind, KindDue>([\n  [Kind.Barge, new BargeDue()],\n')
+    expect(textOf(applied, 'dues.ts')).toContain('  return KNOWN2.get(kind) ?? OTHER\n}\n\n/** What is owed. */\nclass Dues {\n')
+    expect(apply({ 'dues.ts': `${own}${KIND}` }, ID)).toMatchObject({ reason: 'order' })
+  })
+
+  test('is refused where its name is taken', () => {
     expect(apply({ ...FILES, 'kind-due.ts': 'export const a = 1\n' }, ID)).toMatchObject({ reason: 'file-exists' })
     expect(apply(FILES, ID, { name: 'a b' })).toMatchObject({ reason: 'name' })
     expect(apply(FILES, `${ID}2`)).toMatchObject({ reason: 'switch' })

@@ -7,7 +7,7 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
-import { loadCircle } from './new-file-cycle.js'
+import { isInLoadCircle } from './new-file-cycle.js'
 import { refusedName } from './new-file.js'
 import { takeNames, TypeWriter } from './written-type.js'
 
@@ -66,7 +66,7 @@ export function functionGroups(file: ts.SourceFile, { checker, declarations }: S
 
 /** Names of the functions of a file that could be handed in together; none where they are in a group already. */
 export function groupableFunctions(file: ts.SourceFile, snapshot: Snapshot): string[] {
-  if (/\.[cm]?jsx?$/.test(file.fileName) || !ts.isExternalModule(file) || functionGroups(file, snapshot).length > 0) return []
+  if (/\.[cm]?jsx?$/.test(file.fileName) || !ts.isExternalModule(file) || functionGroups(file, snapshot).length > 0 || isInLoadCircle(snapshot, snapshot.pathOf(file)!)) return []
   return exportedFunctions(file).map(one => one.name.text)
 }
 
@@ -78,7 +78,7 @@ export function groupFunctions(plan: MakeReplaceablePlan, file: ts.SourceFile, c
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript, which has no interfaces.`)
   const functions = exportedFunctions(file)
   if (functions.length === 0) return planRefused('no-members', `${path} exports no functions that others could be handed.`)
-  if (loadCircle(snapshot, path)) return planRefused('load-cycle', `${path} is loaded in a circle with others, so that the object could be wanted before it is there.`)
+  if (isInLoadCircle(snapshot, path)) return planRefused('load-cycle', `${path} is loaded in a circle with others, so that the object could be wanted before it is there.`)
   const taken = topLevelNames(file), stem = stemOf(path)
   const name = plan.name ?? numberedName(`${stem}Functions`, one => !taken.has(one) && !taken.has(lowerFirst(one))), constant = plan.implementation ?? lowerFirst(name)
   const bad = refusedName(name, 'an interface') ?? refusedName(constant, 'a constant')

@@ -5,7 +5,7 @@ import { Refused } from '../../write/refused.js'
 import type { Snapshot } from '../session.js'
 import { importLines } from './extract-interface.js'
 import type { HandedParameter } from './facade-parts.js'
-import type { ProjectEditor } from './file-editor.js'
+import type { FileEditor, ProjectEditor } from './file-editor.js'
 import type { NeededName } from './file-imports.js'
 import { attachedEnd } from './moving-statements.js'
 import { namesElsewhere } from './names-elsewhere.js'
@@ -26,14 +26,14 @@ export class MovedRun {
 
   /**
    * `holes`: what stands in the place of an expression; `margin`: what their lines begin with there; `others`: others in the
-   * same new file; `more`: what else is different there.
+   * same new file; `more`: what else is different there; `within`: the file itself, where they stay in it.
    */
   constructor(
     place: { readonly node: ts.Node; readonly statements: readonly ts.Statement[] }, holes: ReadonlyMap<ts.Node, string>, margin: string, private readonly editor: ProjectEditor, snapshot: Snapshot,
-    others?: MovedRun, more: readonly TextEdit[] = []
+    others?: MovedRun, more: readonly TextEdit[] = [], private readonly within?: FileEditor
   ) {
     const { node, statements } = place, file = statements[0]!.getSourceFile()
-    this.write = others?.write ?? new TypeWriter(snapshot, editor, node, false)
+    this.write = others?.write ?? new TypeWriter(snapshot, editor, node, within !== undefined)
     this.values = others?.values ?? new Map<string, Omit<NeededName, 'typeOnly'>>()
     const edits: TextEdit[] = [...more, ...namesElsewhere(statements, new Set(holes.keys()), snapshot, editor, { nameFor: needed => this.nameFor(needed) })]
     for (const [hole, text] of holes) {
@@ -55,6 +55,7 @@ export class MovedRun {
 
   /** Lets the new file name something; its name there. */
   nameFor(needed: NeededName): string {
+    if (this.within) return needed.file === this.within.path ? needed.name : this.within.nameFor(needed)
     if (needed.typeOnly) { this.write.needed.push({ name: needed, local: needed.name }); return needed.name }
     const local = needed.name === 'default' ? 'Default' : needed.name
     const known = this.values.get(local)
@@ -62,6 +63,9 @@ export class MovedRun {
     this.values.set(local, needed)
     return local
   }
+
+  /** Whether the new file needs something of a file. */
+  needsOf(path: string): boolean { return [...this.values.values(), ...this.write.needed.map(one => one.name)].some(one => one.file === path) }
 
   /** The imports of the new file, with a blank line behind; `whole`: the rest of it; `own`: names that mean something of its own. */
   imports(target: string, whole: string, own: ReadonlySet<string>): string {

@@ -15,8 +15,14 @@ export function newFileCycle(before: Snapshot, after: Snapshot, from: string, to
   return around
 }
 
-/** The files that are loaded in a circle with a file; null where there are none. */
-export function loadCircle({ facts }: Snapshot, path: string): string[] | null { return circleOf(facts.files, path) }
+const circles = new WeakMap<Snapshot, ReadonlySet<string>>()
+
+/** Whether a file is loaded in a circle with others. All files of a state are looked at once. */
+export function isInLoadCircle(snapshot: Snapshot, path: string): boolean {
+  let inCircle = circles.get(snapshot)
+  if (!inCircle) circles.set(snapshot, inCircle = new Set(circlesOf(snapshot.facts.files).flat()))
+  return inCircle.has(path)
+}
 
 /** Whether another file of the circle needs the file, or the file another one, while they are loaded. */
 function neededAtLoad(files: readonly FileFacts[], circle: ReadonlySet<string>, path: string): boolean {
@@ -33,8 +39,11 @@ function holders(files: readonly FileFacts[]): Map<string, string> {
   return holder
 }
 
-/** The files that are in one circle with a file, by what remains of their references when they run; null where there is none. */
-function circleOf(files: readonly FileFacts[], path: string): string[] | null {
+/** The files that are in one circle with a file; null where there is none. */
+function circleOf(files: readonly FileFacts[], path: string): string[] | null { return circlesOf(files).find(circle => circle.includes(path)) ?? null }
+
+/** Files that load each other in a circle, by what remains of their references when they run. */
+function circlesOf(files: readonly FileFacts[]): string[][] {
   const holder = holders(files), index = new Map(files.map((file, at) => [file.path, at]))
   const arcs: { from: number; to: number; weight: number }[] = []
   files.forEach((file, from) => {
@@ -44,8 +53,7 @@ function circleOf(files: readonly FileFacts[], path: string): string[] | null {
       if (target !== undefined && target !== file.path && !seen.has(target)) { seen.add(target); arcs.push({ from, to: index.get(target)!, weight: 1 }) }
     }
   })
-  const found = cyclicComponents(files.length, arcs).find(members => members.includes(index.get(path) ?? -1))
-  return found ? found.map(at => files[at]!.path) : null
+  return cyclicComponents(files.length, arcs).map(members => members.map(at => files[at]!.path))
 }
 
 function loads(one: ReferenceFacts): boolean { return !one.external && !one.typeOnly && one.kind !== 'imports-only' }

@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { PlanRefusal, ReplaceTypeSwitchPlan, SwitchPlace } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
+import { numberedName } from '../../write/names.js'
 import { caseName, switchNames } from '../../write/switch-names.js'
 import { memberName } from '../declarations.js'
 import { folderOf } from '../project-files.js'
@@ -14,11 +15,12 @@ import type { DividedCase, DividedSwitch } from './divided-switch.js'
 import { divideSwitch, settingOf } from './divided-switch.js'
 import { dividedHoles } from './facade-parts.js'
 import type { FileEditor } from './file-editor.js'
-import { ProjectEditor } from './file-editor.js'
+import { ProjectEditor, topLevelNames } from './file-editor.js'
 import { writeType } from './injected-type.js'
 import { creationSites, lineOf } from './injection-points.js'
 import { givenArguments, MovedRun, writtenParameters } from './moved-run.js'
-import { attachedEnd } from './moving-statements.js'
+import { shiftAt } from './moved-members.js'
+import { attachedEnd, attachedStart } from './moving-statements.js'
 import { newFilePath } from './new-file.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { uniqueName } from './parameter-name.js'
@@ -26,6 +28,7 @@ import { canName, waits } from './repeated-runs.js'
 import { isTarget } from './settled.js'
 import type { Unified } from './statement-unifier.js'
 import { unifyStatements } from './statement-unifier.js'
+import { NotWritable } from './written-type.js'
 
 interface FoundSwitch extends DividedSwitch {
   readonly key: string
@@ -100,7 +103,7 @@ export function typeSwitches(node: ts.ClassLikeDeclaration, snapshot: Snapshot):
 
 /** An interface with one class for each case, and a function that chooses among them, which the class is handed. */
 export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
-  const { snapshot, root } = context
+  const { snapshot } = context
   const found = foundSwitches(node, snapshot).find(one => one.key === plan.place)
   if (!found) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
   const names = namesOf(found, plan.name, snapshot), { owner, unified, result } = found
@@ -110,17 +113,21 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
   try {
     const { parameters, names: inside } = dividedHoles({ places: [{ statements: found.parts }], unified }, snapshot, () => undefined, new Set())
     const holes = new Map<ts.Node, string>(parameters.flatMap(handed => handed.holes.map(hole => [hole.nodes[0]!, handed.lazy ? `${handed.name}()` : handed.name] as const)))
-    const editor = new ProjectEditor(snapshot, root), own = editor.editor(path)
-    const written = writtenCases(found, names, parameters, holes, editor, own, snapshot)
-    const lead = written.first.imports(target, written.text, new Set([names.contract, names.choose, ...names.classes, ...inside]))
-    editor.create(target, lead + written.text)
+    const beside = besideOrWithin(found, names, parameters, holes, context), { editor, written, isWithin } = beside, own = editor.editor(path)
+    const home = isWithin ? path : target, before = attachedStart(owner, file), { lineEnd } = own.style
+    const lead = isWithin ? '' : written.first.imports(target, written.text, new Set([names.contract, names.choose, ...names.classes, ...inside]))
+    if (isWithin) {
+      refuseLater(found, snapshot)
+      own.keepNames(written.text)
+      own.insert(before, written.text + lineEnd)
+    } else editor.create(target, lead + written.text)
 
     const kind = writeType(snapshot.checker.getTypeAtLocation(found.node.expression), found.node, own, editor, context)
-    const contract = own.nameFor({ name: names.contract, file: target, specifier: null, typeOnly: true })
+    const contract = isWithin ? names.contract : own.nameFor({ name: names.contract, file: target, specifier: null, typeOnly: true })
     const field = uniqueName(names.field, owner, new Set(), false)
     const notes: string[] = []
     addParameter(owner, {
-      name: field, type: `(kind: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => at.nameFor({ name: names.choose, file: target, specifier: null, typeOnly: false })
+      name: field, type: `(kind: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => (at.path === home ? names.choose : at.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false }))
     }, own, editor, context, plan.withDefault, plan.withDefault ? [] : creationSites(owner, snapshot), 0, notes)
     const call = `this.${field}(${found.node.expression.getText()}).${names.method}(${givenArguments(parameters, 0).join(', ')})${own.style.semicolons ? ';' : ''}`
     own.keepNames(call)
@@ -130,16 +137,39 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
     own.replace((apart?.statement ?? found.node).getStart(file), attachedEnd(found.last, file), head + call)
     const checked = checkedStep(editor, context, {
       notes: [
+        ...(isWithin ? [`They stand in ${path}, for they need what is declared in it.`] : []),
         ...(found.exhaustive && !found.cases.some(one => one.labels.length === 0) ? [`${found.over} is the whole of what has a class; a value that its type does not allow was passed over in silence, and is an error now.`] : []),
         ...parameters.filter(handed => handed.lazy).map(handed => `What is called ${handed.name} is worked out only in some cases, and so it is handed as a function.`), ...notes
       ],
       choices: { place: plan.place, name: names.contract, default: plan.withDefault ? 'yes' : 'no' }, planned: [],
-      moved: written.moved.map(one => ({ ...one, from: path, to: target, at: one.at + lead.length }))
+      moved: edits => { const by = isWithin ? before + shiftAt(before, edits.get(path) ?? []) : lead.length; return written.moved.map(one => ({ ...one, from: path, to: home, at: one.at + by })) }
     })
-    if ('refused' in checked) return checked
+    if ('refused' in checked || isWithin) return checked
     const cycle = newFileCycle(snapshot, checked.after, path, target)
     return cycle ? planRefused('load-cycle', `${target} and ${cycle.find(one => one !== target) ?? path} would load each other in a circle.`) : checked
   } catch (error) { return refusalOf(error) }
+}
+
+/** The cases as a file of their own, or within that of the class where they need what is declared there: else both would need each other. */
+function besideOrWithin(found: FoundSwitch, names: ReturnType<typeof namesOf>, parameters: Parameters<typeof writtenParameters>[0], holes: ReadonlyMap<ts.Node, string>, { snapshot, root }: WriteContext) {
+  const path = snapshot.pathOf(found.owner.getSourceFile())!
+  const write = (isWithin: boolean) => {
+    const editor = new ProjectEditor(snapshot, root)
+    return { editor, isWithin, written: writtenCases(found, names, parameters, holes, editor, editor.editor(path), isWithin, snapshot) }
+  }
+  try {
+    const beside = write(false)
+    if (!beside.written.first.needsOf(path)) return beside
+  } catch (error) { if (!(error instanceof Refused) && !(error instanceof NotWritable)) throw error }
+  return write(true)
+}
+
+/** What chooses is made as the file is loaded: an enum that stands further down is not there yet. */
+function refuseLater({ owner, cases }: FoundSwitch, { checker }: Snapshot): void {
+  for (const label of cases.flatMap(one => one.labels)) {
+    const declaration = ts.isPropertyAccessExpression(label) ? checker.getSymbolAtLocation(label.expression)?.declarations?.[0] : undefined
+    if (declaration && declaration.getSourceFile() === owner.getSourceFile() && ts.isEnumDeclaration(declaration) && declaration.pos > owner.pos) throw new Refused('order', `${declaration.name.text} is declared behind ${owner.name!.text}, and would not be there yet when what chooses by it is made`)
+  }
 }
 
 /** The declaration directly before that nothing else sets, so that both are one. */
@@ -159,18 +189,21 @@ function declaredApart({ node: at, method }: FoundSwitch, { set, declaration }: 
 
 /** The code of the new file without its imports; `moved`: where the bodies of the cases come from, and where in the code they stand. */
 function writtenCases(
-  found: FoundSwitch, names: ReturnType<typeof namesOf>, parameters: Parameters<typeof writtenParameters>[0], holes: ReadonlyMap<ts.Node, string>, editor: ProjectEditor, own: FileEditor, snapshot: Snapshot
+  found: FoundSwitch, names: ReturnType<typeof namesOf>, parameters: Parameters<typeof writtenParameters>[0], holes: ReadonlyMap<ts.Node, string>, editor: ProjectEditor, own: FileEditor, isWithin: boolean, snapshot: Snapshot
 ) {
   const { owner, method, result, cases, over } = found, { checker } = snapshot
   const { lineEnd, indent, semicolons, quote } = own.style, end = semicolons ? ';' : ''
-  const file = owner.getSourceFile()
+  const file = owner.getSourceFile(), taken = topLevelNames(file)
+  // In the file of the class, what it does not export need not be either.
+  const exported = isWithin && !ts.getModifiers(owner)?.some(one => one.kind === ts.SyntaxKind.ExportKeyword) ? '' : 'export '
+  const table = numberedName('KNOWN', name => !isWithin || !taken.has(name)), otherwise = numberedName('OTHER', name => !isWithin || !taken.has(name))
   let first: MovedRun | undefined
   const bodies = cases.map(one => {
     const { statements } = one
     if (statements.length === 0) return undefined
     const setting = typeof result === 'object' ? settingOf(one) : undefined
     const more = setting ? [{ start: setting.getStart(file), end: setting.right.getStart(file), text: 'return ' }] : []
-    const run = new MovedRun({ node: owner, statements }, holes, indent + indent, editor, snapshot, first, more)
+    const run = new MovedRun({ node: owner, statements }, holes, indent + indent, editor, snapshot, first, more, isWithin ? own : undefined)
     first ??= run
     return run
   })
@@ -178,11 +211,11 @@ function writtenCases(
   const given = result === 'nothing' ? 'void' : typeof result === 'object' ? (result.declaration.type ? write.source(result.declaration.type) : write.inferred(checker.getTypeAtLocation(result.declaration)))
     : method.type ? write.source(method.type) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(method)!))
   const signature = `${names.method}(${writtenParameters(parameters, write).join(', ')}): ${given}`
-  let text = [`/** What ${owner.name!.text}.${memberName(method)} does for one ${over}. */`, `export interface ${names.contract} {`, `${indent}${signature}${end}`, '}', ''].join(lineEnd)
+  let text = [`/** What ${owner.name!.text}.${memberName(method)} does for one ${over}. */`, `${exported}interface ${names.contract} {`, `${indent}${signature}${end}`, '}', ''].join(lineEnd)
   const moved: { start: number; end: number; at: number; edits: MovedRun['edits'] }[] = []
   cases.forEach((_, at) => {
     const run = bodies[at]
-    text += `${lineEnd}export class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signature} {`
+    text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signature} {`
     if (!run) text += '}'
     else {
       text += `${lineEnd}${indent}${indent}${cases[at]!.comments.map(comment => `${comment}${lineEnd}${indent}${indent}`).join('')}`
@@ -198,15 +231,15 @@ function writtenCases(
   const isTotal = other < 0 && found.exhaustive
   // A record of all kinds does not compile when there is one more; a map serves where there is a class for any other.
   const known = isTotal
-    ? [`const KNOWN: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${ts.isStringLiteralLike(label) && /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : ts.isStringLiteralLike(label) ? label.getText() : `[${labelElsewhere(label, first!, editor, snapshot)}]`}: ${value}`)), `}${end}`]
-    : [`const KNOWN: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : labelElsewhere(label, first!, editor, snapshot)}, ${value}]`)), `])${end}`]
-  const rest = isTotal ? 'KNOWN[kind]' : 'KNOWN.get(kind) ?? OTHER'
+    ? [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${ts.isStringLiteralLike(label) && /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : ts.isStringLiteralLike(label) ? label.getText() : `[${labelElsewhere(label, first!, editor, snapshot)}]`}: ${value}`)), `}${end}`]
+    : [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : labelElsewhere(label, first!, editor, snapshot)}, ${value}]`)), `])${end}`]
+  const rest = isTotal ? `${table}[kind]` : `${table}.get(kind) ?? ${otherwise}`
   // Where a switch without a default does nothing in any other case, a class does.
-  if (!isTotal && other < 0) text += `${lineEnd}export class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signature} {}${lineEnd}}${lineEnd}`
+  if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signature} {}${lineEnd}}${lineEnd}`
   text += [
-    '', ...known, ...(isTotal ? [] : [`const OTHER = new ${names.other}()${end}`]), '',
+    '', ...known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
     `/** Chooses by ${over}: for another one there is another class, and one more line above. */`,
-    `export function ${names.choose}(kind: ${kind}): ${names.contract} {`, `${indent}return ${rest}${end}`, '}', ''
+    `${exported}function ${names.choose}(kind: ${kind}): ${names.contract} {`, `${indent}return ${rest}${end}`, '}', ''
   ].join(lineEnd)
   return { text, moved, first: first! }
 }
