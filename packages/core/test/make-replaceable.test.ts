@@ -242,7 +242,7 @@ export default helper
     'log-book.ts': BOOK, 'desk.ts': "import { note, size as length } from './log-book'\n\nexport class Desk {\n  constructor(private readonly name: string) {}\n  open(): number {\n    note(this.name)\n    return [1].map(() => length())[0]!\n  }\n}\nexport const desk = new Desk('a')\n",
     'office.ts': "import { Desk } from './desk'\nexport const office = new Desk('b')\n"
   }
-  const ID = 'make-static-replaceable:log-book.ts#', INJECT = 'inject:desk.ts#Desk:log-book.ts#logBookFunctions'
+  const ID = 'make-static-replaceable:log-book.ts#', INJECT = 'inject:desk.ts#Desk:log-book.ts#'
 
   test('stand in one object of an interface, and callers stay as they are', () => {
     const outcome = apply(files, ID)
@@ -263,10 +263,18 @@ export const logBookFunctions: LogBookFunctions = { note, size, last }
 
   test('a class that calls them is handed the object then, by each name that an import gives them', () => {
     const { texts, survey } = apply(files, ID, INJECT)
-    expect(texts['desk.ts']).toBe("import { LogBookFunctions, logBookFunctions } from './log-book'\n\nexport class Desk {\n  constructor(private readonly name: string, private readonly logBookFunctions: LogBookFunctions) {}\n  open(): number {\n    this.logBookFunctions.note(this.name)\n    return [1].map(() => this.logBookFunctions.size())[0]!\n  }\n}\nexport const desk = new Desk('a', logBookFunctions)\n")
+    expect(texts['desk.ts']).toBe("import { LogBookFunctions, logBookFunctions } from './log-book'\n\nexport class Desk {\n  constructor(private readonly name: string, private readonly logBook: LogBookFunctions) {}\n  open(): number {\n    this.logBook.note(this.name)\n    return [1].map(() => this.logBook.size())[0]!\n  }\n}\nexport const desk = new Desk('a', logBookFunctions)\n")
     expect(texts['office.ts']).toBe("import { Desk } from './desk'\nimport { logBookFunctions } from './log-book'\nexport const office = new Desk('b', logBookFunctions)\n")
     const desk = survey!.model.typeIndex.get('desk.ts#Desk')!
     expect(survey!.verdicts[desk]).toBe('alone')
+  })
+
+  test('a function that calls them, and a constructor that keeps a default, have them by default', () => {
+    const more = { ...files, 'tidy.ts': "import { note as write } from './log-book'\n\nexport function tidy(word: string): void {\n  write(word)\n  write('tidy')\n}\nexport const tidied = () => tidy('x')\n" }
+    expect(apply(more, ID, 'inject:tidy.ts#:log-book.ts#@tidy').texts['tidy.ts']).toBe("import { LogBookFunctions, logBookFunctions } from './log-book'\n\nexport function tidy(word: string, logBook: LogBookFunctions = logBookFunctions): void {\n  logBook.note(word)\n  logBook.note('tidy')\n}\nexport const tidied = () => tidy('x')\n")
+    const { survey, writer } = readProject({ ...files, ...apply(files, ID).texts } as Files)
+    const kept = planStep(INJECT, { default: 'yes' }, survey, writer)
+    expect(kept.refused ? kept.message : kept.changes.map(change => [change.path, /constructor\(.*/.exec(change.after!)![0]])).toEqual([['desk.ts', 'constructor(private readonly name: string, private readonly logBook: LogBookFunctions = logBookFunctions) {}']])
   })
 
   test('are left where they reach nothing outside, where one is loaded in a circle, and where they are grouped already', () => {

@@ -154,7 +154,8 @@ function pluggingOf(survey: Survey, id: string, joint: Joint, offers: readonly O
   const to = survey.model.types[joint.to]!
   const found = told(offers.filter(offer => offer.remedy === 'inject' && offer.id.startsWith(`inject:${id}:${to.id}`)))
   if (found.length > 0 || joint.kind !== 'welded' || joint.reason !== 'static' || offers.length === 0 || !canReplace(to.id)) return found
-  return [{ id: `make-static-replaceable:${to.id}`, title: `Let ${to.name}'s static methods call an instance that can be replaced` }, { id: `inject:${id}:${to.id}`, title: `Hand ${to.name} to ${survey.model.types[survey.model.typeIndex.get(id)!]!.name}` }]
+  const first = to.kind === 'functions' ? `Let the functions of ${to.name} be handed in together` : `Let ${to.name}'s static methods call an instance that can be replaced`
+  return [{ id: `make-static-replaceable:${to.id}`, title: first }, { id: `inject:${id}:${to.id}`, title: `Hand ${to.name} to ${survey.model.types[survey.model.typeIndex.get(id)!]!.name}` }]
 }
 
 /** Tells the offers that put what a type uses of an external behind an interface: told by its name, or by what it touches of the language's own runtime. */

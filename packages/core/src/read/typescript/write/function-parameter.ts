@@ -5,6 +5,7 @@ import { insertParameter } from './constructor-parameter.js'
 import type { WriteContext } from './context.js'
 import { factoryOf } from './factory.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
+import { calledName, handedName } from './group-functions.js'
 import { typeName, writeType } from './injected-type.js'
 import type { FoundPoint } from './injection-points.js'
 import { lineOf } from './injection-points.js'
@@ -23,8 +24,14 @@ export function injectIntoFunction(
   plan: InjectPlan, point: FoundPoint, target: ts.FunctionLikeDeclaration, as: string | null, own: FileEditor, editor: ProjectEditor, context: WriteContext
 ): string {
   const { snapshot } = context
-  const creation = point.nodes[0] as ts.NewExpression
   refuseUsesAsValue(target, context)
+  if (point.group && as) {
+    const { group } = point, name = freeNameIn(plan.name ?? handedName(group), target)
+    for (const use of point.nodes as ts.Identifier[]) own.replace(use.getStart(), use.end, `${name}.${calledName(use, snapshot)}`)
+    appendParameter(target, `${name}: ${typeName(as, own, editor, snapshot)} = ${own.nameFor({ name: group.constant.name.text, file: snapshot.pathOf(group.constant.getSourceFile())!, specifier: null, typeOnly: false })}`, own)
+    return name
+  }
+  const creation = point.nodes[0] as ts.NewExpression
   const className = point.told.label
   const portable = !creation.typeArguments && (creation.arguments ?? []).every(argument => isPortable(argument, snapshot, editor))
   const text = as ? typeName(as, own, editor, snapshot) : null

@@ -26,6 +26,15 @@ export interface FunctionGroup {
   readonly functions: ReadonlySet<ts.Symbol>
 }
 
+/** `logBook` for a `LogBookFunctions`: another name than that of the constant, which may be its default. */
+export function handedName({ constant, promised }: FunctionGroup): string {
+  const stem = lowerFirst(promised.name.text.replace(/Functions$/, ''))
+  return stem === '' || stem === constant.name.text ? `${constant.name.text}Given` : stem
+}
+
+/** What a function is called where it is declared: an import may give it another name. */
+export function calledName(use: ts.Identifier, { checker }: Snapshot): string { return checker.getAliasedSymbol(checker.getSymbolAtLocation(use)!).name }
+
 const isExported = (node: ts.Node) => ts.canHaveModifiers(node) && ts.getModifiers(node)?.some(one => one.kind === ts.SyntaxKind.ExportKeyword) === true && !ts.getModifiers(node)?.some(one => one.kind === ts.SyntaxKind.DefaultKeyword)
 
 function exportedFunctions(file: ts.SourceFile): ExportedFunction[] {

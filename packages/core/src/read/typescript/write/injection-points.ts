@@ -108,7 +108,7 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
     const unit = `${snapshot.pathOf(constant.getSourceFile())}#`
     points.push({
       nodes: uses, target: undefined, group, told: {
-        key: `${unit}${constant.name.text}`, type, collaborator: unit, label: constant.name.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
+        key: unit, type, collaborator: unit, label: constant.name.text, kind: 'instance', into: 'constructor', member: memberName(member), line: lineOf(uses[0]!), edits: sites.length + uses.length + 1, files: files + 1
       }
     })
   }
@@ -154,9 +154,15 @@ function pointsOfFunction(
   const symbol = ts.isFunctionDeclaration(target) || ts.isMethodDeclaration(target) ? symbolOf(target) : undefined
   const overloaded = (symbol?.declarations?.filter(ts.isFunctionLike).length ?? 0) > 1
   if (!target.body || overloaded || target.parameters.some(parameter => parameter.dotDotDotToken)) return []
-  const points: FoundPoint[] = []
+  const points: FoundPoint[] = [], groups = new Map<FunctionGroup['constant'], { uses: ts.Identifier[]; group: FunctionGroup }>()
   const visit = (at: ts.Node): void => {
     if (ts.isClassLike(at) || ts.isTypeNode(at)) return
+    const group = ts.isIdentifier(at) ? groupOf(at, snapshot) : undefined
+    if (group) {
+      const entry = groups.get(group.constant) ?? { uses: [], group }
+      entry.uses.push(at as ts.Identifier)
+      groups.set(group.constant, entry)
+    }
     if (ts.isNewExpression(at)) {
       const created = collaboratorOf(at, snapshot)
       const local = created && ts.findAncestor(created.node, one => one === target) !== undefined
@@ -173,6 +179,10 @@ function pointsOfFunction(
     ts.forEachChild(at, visit)
   }
   visit(target.body)
+  for (const [constant, { uses, group }] of groups) {
+    const unit = `${snapshot.pathOf(constant.getSourceFile())}#`
+    points.push({ nodes: uses, target, group, told: { key: numbered.key(`${unit}@${member}`), type, collaborator: unit, label: constant.name.text, kind: 'instance', into: 'function', member, line: lineOf(uses[0]!), edits: uses.length + 1, files: 1 } })
+  }
   return points
 }
 

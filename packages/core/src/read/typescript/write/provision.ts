@@ -5,6 +5,7 @@ import { memberName } from '../declarations.js'
 import type { WriteContext } from './context.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { factoryOf } from './factory.js'
+import { calledName, handedName } from './group-functions.js'
 import { typeName, writeType } from './injected-type.js'
 import type { CreationSite, FoundPoint } from './injection-points.js'
 import { collaboratorOf, creationSites, lineOf } from './injection-points.js'
@@ -34,7 +35,7 @@ export function replaceInstance(
   const { snapshot } = context
   const first = point.nodes[0] as ts.Identifier
   const { group } = point
-  const name = uniqueName(plan.name ?? (point.replaceable ? lowerFirst(first.text) : group ? group.constant.name.text : first.text), node, new Set([first.text]), false)
+  const name = uniqueName(plan.name ?? (point.replaceable ? lowerFirst(first.text) : group ? handedName(group) : first.text), node, new Set([first.text]), false)
   let type: string
   try {
     type = as ? typeName(as, own, editor, snapshot) : writeType(snapshot.checker.getTypeAtLocation(first), node, own, editor, context)
@@ -54,9 +55,6 @@ export function replaceInstance(
   if (group) return { name, type, kept: true, assignments: [], provide: at => at.nameFor({ name: group.constant.name.text, file: snapshot.pathOf(group.constant.getSourceFile())!, specifier: null, typeOnly: false }) }
   return { name, type, kept: true, assignments: [], provide: at => portableText(first, at, snapshot, editor) + (point.replaceable ? '.instance()' : '') }
 }
-
-/** What a function is called where it is declared: an import may give it another name. */
-function calledName(use: ts.Identifier, { checker }: WriteContext['snapshot']): string { return checker.getAliasedSymbol(checker.getSymbolAtLocation(use)!).name }
 
 function written(use: ts.Identifier, text: string): string {
   return ts.isShorthandPropertyAssignment(use.parent) ? `${use.text}: ${text}` : text
