@@ -2,7 +2,7 @@ import { seededRandom } from '@hollowmoor/core/graph/random'
 import { jdkPrograms } from '@hollowmoor/host/java-compiler'
 import type { Files } from '../../core/test/java.js'
 import { readJava } from '../../core/test/java.js'
-import { printedBy } from './java-running.js'
+import { expectTheSame } from './java-running.js'
 
 // What programs do can only be seen where they can be run.
 const withJdk = jdkPrograms() ? test : test.skip
@@ -11,19 +11,11 @@ const ROUNDS = 24
 
 withJdk('a facade keeps what runs, how often and in which order, over random statements', () => {
   const draw = seededRandom(20261129), upTo = (count: number) => Math.floor(draw() * count)
-  const before: Files = {}, after: Files = {}, applied: number[] = [], refusals: string[] = []
-  for (let round = 0; round < ROUNDS; round++) {
-    const files = program(`r${round}`, upTo)
+  expectTheSame(ROUNDS, ROUNDS - 6, name => program(name, upTo), (files, round) => {
     const { language, state } = readJava(files)
     const outcome = language.writer(state).introduceFacade({ type: `r${round}.A`, sequence: `r${round}.P.run`, name: null, method: null })
-    if (outcome.refused) { refusals.push(outcome.message); continue }
-    applied.push(round)
-    Object.assign(before, files)
-    Object.assign(after, files, Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])))
-  }
-  expect({ refusals, isEnough: applied.length >= ROUNDS - 6 }).toEqual({ refusals, isEnough: true })
-  const all: Files = { 'All.java': `public class All { public static void main(String[] args) { ${applied.map(round => `System.out.println("r${round} " + r${round}.Main.told());`).join(' ')} } }\n` }
-  expect(printedBy({ ...after, ...all })).toEqual(printedBy({ ...before, ...all }))
+    return outcome.refused ? { refusal: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after!]))
+  })
 }, 120_000)
 
 /** Two classes that do the same over three others, with arguments that look at what the others do. */

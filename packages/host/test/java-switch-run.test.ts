@@ -2,7 +2,7 @@ import { seededRandom } from '@hollowmoor/core/graph/random'
 import { jdkPrograms } from '@hollowmoor/host/java-compiler'
 import type { Files } from '../../core/test/java.js'
 import { readJava } from '../../core/test/java.js'
-import { printedBy } from './java-running.js'
+import { expectTheSame } from './java-running.js'
 
 // What programs do can only be seen where they can be run.
 const withJdk = jdkPrograms() ? test : test.skip
@@ -11,19 +11,11 @@ const ROUNDS = 40
 
 withJdk('a class for each case does what its case did, as often and in the same order, over random switches', () => {
   const draw = seededRandom(20261130), upTo = (count: number) => Math.floor(draw() * count)
-  const before: Files = {}, after: Files = {}, applied: number[] = [], refusals: string[] = []
-  for (let round = 0; round < ROUNDS; round++) {
-    const files = program(`r${round}`, upTo)
+  expectTheSame(ROUNDS, ROUNDS - 12, name => program(name, upTo), (files, round) => {
     const { language, state } = readJava(files)
     const outcome = language.writer(state).replaceTypeSwitch({ type: `r${round}.P`, place: 'run', name: null, withDefault: round % 3 !== 0 })
-    if (outcome.refused) { refusals.push(outcome.message + files[`r${round}/P.java`]!); continue }
-    applied.push(round)
-    Object.assign(before, files)
-    Object.assign(after, files, Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])))
-  }
-  expect({ refusals, isEnough: applied.length >= ROUNDS - 12 }).toEqual({ refusals, isEnough: true })
-  const all: Files = { 'All.java': `public class All { public static void main(String[] args) { ${applied.map(round => `System.out.println("r${round} " + r${round}.Main.told());`).join(' ')} } }\n` }
-  expect(printedBy({ ...after, ...all })).toEqual(printedBy({ ...before, ...all }))
+    return outcome.refused ? { refusal: outcome.message + files[`r${round}/P.java`]! } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after!]))
+  })
 }, 120_000)
 
 /** A class whose method chooses among kinds in one of five ways, and a program that asks it for each kind. */
