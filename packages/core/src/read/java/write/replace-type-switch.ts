@@ -8,68 +8,24 @@ import { mentions } from '../../binding/types.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
-import { caseName, switchNames } from '../../write/switch-names.js'
-import type { BoundProgram } from '../bound-program.js'
+import { caseName } from '../../write/switch-names.js'
 import { parentOf } from '../bound-program.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, JAVA_GRAMMAR, Kind } from '../syntax.js'
-import { javaTypeSwitch } from '../type-switches.js'
 import { checkedJavaStep } from './checked-step.js'
 import { handToConstructor } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
-import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
-import { bareValueOf, divideJavaSwitch, javaSettingOf } from './divided-switch.js'
+import type { DividedJavaCase } from './divided-switch.js'
+import { bareValueOf, javaSettingOf } from './divided-switch.js'
 import { licence, RESERVED } from './extract-interface.js'
 import { dividedHoles } from './facade-parts.js'
+import type { FoundSwitch } from './found-switches.js'
+import { foundSwitches, labelTexts, namesOf } from './found-switches.js'
 import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
 import { freeName } from './provision.js'
-import type { JavaRunPlace } from './repeated-runs.js'
-import type { JavaUnified } from './statement-unifier.js'
-import { unifyJavaStatements } from './statement-unifier.js'
 import { typeText } from './type-text.js'
-
-interface FoundSwitch extends DividedJavaSwitch {
-  readonly key: string
-  readonly member: string
-  readonly place: JavaRunPlace
-  readonly unified: JavaUnified
-  readonly over: string
-}
-
-/** Switches of a class's methods whose cases could stand elsewhere. */
-function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwitch[] {
-  const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
-  if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
-  const { tree } = file, found: FoundSwitch[] = []
-  for (const method of tree.children(declared.body)) {
-    const modifiers = tree.childOf(method, Kind.Modifiers), body = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
-    if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
-    const member = tree.textOf(tree.child(method, Field.Name))
-    for (let at = body; at < tree.after(body); at += 5) {
-      if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - 5; continue }
-      if (tree.kind(at) !== Kind.SwitchExpression || !javaTypeSwitch(at, file)) continue
-      const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
-      if (!divided) continue
-      const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
-      const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
-      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.child(at, Field.Condition)) })
-
-      function textKindName(condition: Node): string {
-        const names = [...tree.textOf(condition).matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)], name = (names.at(-1)?.[0] ?? 'kind').replace(/^get(?=[A-Z])/, '')
-        return name.charAt(0).toUpperCase() + name.slice(1)
-      }
-    }
-  }
-  return found
-}
-
-/** What of a case stands elsewhere afterwards; of what is set, or wanted, only the value. */
-function partsOf(one: DividedJavaCase, { result }: Pick<DividedJavaSwitch, 'result'>, tree: FlatTree): Node[] {
-  const value = result === 'value' ? bareValueOf(one, tree) : result instanceof LocalSymbol ? javaSettingOf(one, tree)?.right : undefined
-  return value === undefined ? [...one.statements] : [...one.statements.slice(0, -1), value]
-}
 
 /** Switches of a class whose cases could each be a class, in order. */
 export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext): SwitchPlace[] {
@@ -79,16 +35,6 @@ export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext):
       key: one.key, member: one.member, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
     }
   })
-}
-
-function labelTexts({ labels }: DividedJavaCase, { place: { file: { tree } } }: FoundSwitch): string[] {
-  return labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/^.*\./, '')))
-}
-
-function namesOf(found: FoundSwitch, wanted: string | null, { state, bound }: JavaWriteContext) {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
-  const beside = bound.program.packages.get(found.place.owner.packageName)
-  return switchNames(found.member, found.over, found.cases.map(one => labelTexts(one, found)), wanted, name => !taken.has(name) && !beside?.has(name))
 }
 
 /** An interface with one class for each case, and a class that chooses among them, whose choice the class is handed. */

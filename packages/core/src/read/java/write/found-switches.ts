@@ -1,0 +1,71 @@
+import type { ClassSymbol } from '../../binding/symbols.js'
+import { Flags } from '../../binding/symbols.js'
+import type { FlatTree, Node } from '../../syntax/flat-tree.js'
+import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
+import type { SwitchNames } from '../../write/switch-names.js'
+import { switchNames } from '../../write/switch-names.js'
+import type { BoundProgram } from '../bound-program.js'
+import { LocalSymbol } from '../scope.js'
+import { Field, Kind } from '../syntax.js'
+import { javaTypeSwitch } from '../type-switches.js'
+import type { JavaWriteContext } from './context.js'
+import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
+import { bareValueOf, divideJavaSwitch, javaSettingOf } from './divided-switch.js'
+import type { JavaRunPlace } from './repeated-runs.js'
+import type { JavaUnified } from './statement-unifier.js'
+import { unifyJavaStatements } from './statement-unifier.js'
+
+/** A switch in a method of a class, with what of it can stand elsewhere. */
+export interface FoundSwitch extends DividedJavaSwitch {
+  readonly key: string
+  readonly member: string
+  readonly place: JavaRunPlace
+  readonly unified: JavaUnified
+  readonly over: string
+}
+
+/** Switches of a class's methods whose cases could stand elsewhere. */
+export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwitch[] {
+  const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
+  if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
+  const { tree } = file, found: FoundSwitch[] = []
+  for (const method of tree.children(declared.body)) {
+    const modifiers = tree.childOf(method, Kind.Modifiers), body = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
+    if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
+    const member = tree.textOf(tree.child(method, Field.Name))
+    for (let at = body; at < tree.after(body); at += NODE_WIDTH) {
+      if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - NODE_WIDTH; continue }
+      if (tree.kind(at) !== Kind.SwitchExpression || !javaTypeSwitch(at, file)) continue
+      const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
+      if (!divided) continue
+      const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
+      const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
+      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
+    }
+  }
+  return found
+}
+
+/** What of a case stands elsewhere afterwards; of what is set, or wanted, only the value. */
+function partsOf(one: DividedJavaCase, { result }: Pick<DividedJavaSwitch, 'result'>, tree: FlatTree): Node[] {
+  const value = result === 'value' ? bareValueOf(one, tree) : result instanceof LocalSymbol ? javaSettingOf(one, tree)?.right : undefined
+  return value === undefined ? [...one.statements] : [...one.statements.slice(0, -1), value]
+}
+
+/** What a case stands for: names of constants, or texts. */
+export function labelTexts({ labels }: DividedJavaCase, { place: { file: { tree } } }: FoundSwitch): string[] {
+  return labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/^.*\./, '')))
+}
+
+/** Names for what stands in the place of a switch. `wanted`: that of the interface. */
+export function namesOf(found: FoundSwitch, wanted: string | null, { state, bound }: JavaWriteContext): SwitchNames {
+  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const beside = bound.program.packages.get(found.place.owner.packageName)
+  return switchNames(found.member, found.over, found.cases.map(one => labelTexts(one, found)), wanted, name => !taken.has(name) && !beside?.has(name))
+}
+
+/** `Sign` for `this.sign` and `it.getSign()`. */
+function textKindName(condition: string): string {
+  const name = ([...condition.matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].at(-1)?.[0] ?? 'kind').replace(/^get(?=[A-Z])/, '')
+  return name.charAt(0).toUpperCase() + name.slice(1)
+}
