@@ -179,7 +179,7 @@ export const findTypeSwitches: Finder = function* (survey) {
     // Only what an object does can be handed to it.
     const home = places.find(one => model.types[one.type]!.kind === 'class' || model.types[one.type]!.kind === 'abstract-class'), first = model.types[(home ?? places[0]!).type]!
     const what = places[0]!.over === '' ? 'the class of what it is given' : model.types[model.typeIndex.get(places[0]!.over) ?? -1]?.name ?? places[0]!.over.replace(/^.*[#./](?=[^#/.]+\.[^.]+$)/, '')
-    const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: 2, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
+    const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: one.word.length, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
     yield {
       kind: 'type-switch', id: `type-switch:${key}`, subject: first.id, about: 'type',
       sentence: `${listed([...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))])} ${places.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,

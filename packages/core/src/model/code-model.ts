@@ -87,6 +87,7 @@ export interface TypeSwitch {
   readonly inMember: string
   readonly over: string
   readonly cases: readonly string[]
+  readonly word: 'switch' | 'if'
 }
 
 /**

@@ -144,6 +144,8 @@ export interface TypeSwitchFacts {
   /** What is looked at: the id of an enum, `type.member` of a property with a few literal values, or '' for the classes of objects. */
   readonly over: string
   readonly cases: readonly string[]
+  /** The word that it begins with. */
+  readonly word: 'switch' | 'if'
 }
 
 export interface UnresolvedFacts {

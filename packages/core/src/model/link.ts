@@ -69,9 +69,9 @@ export function linkModel(allFacts: readonly FileFacts[], moduleOf: ModuleRule =
       const index = typeIndex.get(type)
       if (index !== undefined) ownUses.push({ type: index, file: fileIndex, line: span.line, column: span.column, start: span.start, end: span.end, inMember, member, kind })
     }
-    for (const { type, span, inMember, over, cases } of file.typeSwitches) {
+    for (const { type, span, inMember, over, cases, word } of file.typeSwitches) {
       const index = typeIndex.get(type)
-      if (index !== undefined) typeSwitches.push({ type: index, file: fileIndex, line: span.line, column: span.column, inMember, over, cases })
+      if (index !== undefined) typeSwitches.push({ type: index, file: fileIndex, line: span.line, column: span.column, inMember, over, cases, word })
     }
     for (const pair of file.overrides) {
       const type = typeIndex.get(pair.type), base = typeIndex.get(pair.base)

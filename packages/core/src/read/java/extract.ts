@@ -213,7 +213,7 @@ class JavaExtractor {
       case Kind.LabeledStatement: { const inner = tree.children(node).at(-1); if (inner !== undefined) this.visit(inner, 'reads'); return }
       case Kind.SwitchExpression: case Kind.IfStatement: {
         const found = javaTypeSwitch(node, file)
-        if (found) this.typeSwitches.push({ span: this.span(node), type: named(this.type).id, inMember: this.member, ...found })
+        if (found) this.typeSwitches.push({ span: this.span(node), type: named(this.type).id, inMember: this.member, word: tree.kind(node) === Kind.IfStatement ? 'if' : 'switch', ...found })
         break
       }
       case Kind.BreakStatement: case Kind.ContinueStatement: case Kind.InferredParameters: case Kind.PackageDeclaration: case Kind.ImportDeclaration: return

@@ -132,7 +132,7 @@ class Extractor {
 
   private addTypeSwitch(node: ts.SwitchStatement | ts.IfStatement): void {
     const found = typeSwitchOf(node, this.context.checker, this.context.declarations)
-    if (found) this.typeSwitches.push({ span: this.span(node), type: this.type, inMember: this.member, ...found })
+    if (found) this.typeSwitches.push({ span: this.span(node), type: this.type, inMember: this.member, word: ts.isSwitchStatement(node) ? 'switch' : 'if', ...found })
   }
 
   private within(flag: 'inType' | 'inTypeArgument' | 'inDecorator' | 'inDefault', value: boolean, node: ts.Node): void {
