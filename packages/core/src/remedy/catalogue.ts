@@ -27,7 +27,8 @@ export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterf
 /** What could be done in a project, or to one type of it, ordered by type and remedy. */
 export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {
   return survey.model.types.filter(one => type === undefined || one.id === type)
-    .flatMap(one => REMEDIES.flatMap(remedy => remedy.offers(one.index, survey, writer)))
+    .flatMap(one => REMEDIES.flatMap(remedy => remedy.offers(one.index, survey, writer).map(({ detail, title, edits, files }): RemedyOffer =>
+      ({ id: `${remedy.name}:${one.id}${detail === '' ? '' : `:${detail}`}`, remedy: remedy.name, subject: one.id, title, edits, files }))))
 }
 
 interface ParsedId { remedy: Remedy; subject: string; detail: string }

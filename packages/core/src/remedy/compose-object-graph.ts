@@ -17,7 +17,7 @@ export const composeObjectGraphRemedy: Remedy = {
     if (type.inert || type.parameters.length === 0 || !isBuildable(survey, index)) return []
     const { objects, circle } = objectGraph(survey, index, new Map())
     if (circle.length > 0 || objects.length <= FEWEST) return []
-    return [{ id: `compose-object-graph:${type.id}`, remedy: 'compose-object-graph', subject: type.id, title: `Build ${type.name} and the ${objects.length - 1} objects that it needs in one place`, edits: 1, files: 1 }]
+    return [{ detail: '', title: `Build ${type.name} and the ${objects.length - 1} objects that it needs in one place`, edits: 1, files: 1 }]
   },
 
   choices(subject, _detail, survey) {

@@ -15,7 +15,7 @@ export const extractInterfaceRemedy: Remedy = {
     if (members.length === 0 || interfaceOfAll(index, members, survey)) return []
     const uses = annotationUses(index, survey)
     return [{
-      id: `extract-interface:${type.id}`, remedy: 'extract-interface', subject: type.id, title: `Extract an interface from ${type.name}`,
+      detail: '', title: `Extract an interface from ${type.name}`,
       edits: uses.count + 2, files: uses.files + 2
     }]
   },

@@ -18,7 +18,7 @@ export const extractPlainClassRemedy: Remedy = {
     if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class') || !frameworkBases(survey).has(index)) return []
     return partsOf(type.id, writer).map((one, at) => ({
       // What is longest needs no name.
-      id: `extract-plain-class:${type.id}${at === 0 ? '' : `:${one.member}`}`, remedy: 'extract-plain-class', subject: type.id,
+      detail: at === 0 ? '' : one.member,
       title: `Put ${plural(one.lines, 'line')} of ${type.name}.${one.member} into a plain class`, edits: 4, files: 2
     }))
   },

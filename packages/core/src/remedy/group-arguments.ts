@@ -19,7 +19,7 @@ export const groupArgumentsRemedy: Remedy = {
     if (run.length < 2) return []
     const users = dependenciesOn(survey, index), creations = users.flatMap(one => one.references.filter(at => survey.model.references.kind(at) === 'creates'))
     return [{
-      id: `group-arguments:${type.id}`, remedy: 'group-arguments', subject: type.id, title: `Group ${run.join(', ')} of ${type.name}'s constructor`,
+      detail: '', title: `Group ${run.join(', ')} of ${type.name}'s constructor`,
       edits: creations.length + run.length + 2, files: new Set(creations.map(at => survey.model.references.file(at))).size + 1
     }]
   },

@@ -12,7 +12,7 @@ export const startImplementationRemedy: Remedy = {
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
     if (type.kind !== 'interface' || type.test || writer.membersToImplement(type.id).length === 0) return []
-    return [{ id: `start-implementation:${type.id}`, remedy: 'start-implementation', subject: type.id, title: `Start another implementation of ${type.name}`, edits: 1, files: 1 }]
+    return [{ detail: '', title: `Start another implementation of ${type.name}`, edits: 1, files: 1 }]
   },
 
   choices() { return [NAME] },
@@ -28,7 +28,7 @@ export const testDoubleRemedy: Remedy = {
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
     if (type.kind !== 'interface' || type.test || type.inert || writer.membersToImplement(type.id).length === 0) return []
-    return [{ id: `test-double:${type.id}`, remedy: 'test-double', subject: type.id, title: `Write a double of ${type.name} for tests`, edits: 1, files: 1 }]
+    return [{ detail: '', title: `Write a double of ${type.name} for tests`, edits: 1, files: 1 }]
   },
 
   choices() {

@@ -13,7 +13,7 @@ export const injectRemedy: Remedy = {
     const type = survey.model.types[index]!
     if ((type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions') || type.test) return []
     return writer.injectionPoints(type.id).map(point => ({
-      id: `inject:${type.id}:${point.key}`, remedy: 'inject', subject: type.id,
+      detail: point.key,
       title: point.into === 'function' ? `Hand ${point.label} to ${type.kind === 'functions' ? '' : `${type.name}.`}${point.member}` : point.kind === 'instance' ? `Hand ${point.label} to ${type.name}` : `Hand ${point.label} to ${type.name} (built in ${point.member})`,
       edits: point.edits, files: point.files
     }))

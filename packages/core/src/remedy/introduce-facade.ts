@@ -1,8 +1,9 @@
-import type { LanguageWriter, RepeatedSequence } from '../model/plan.js'
+import type { RepeatedSequence } from '../model/plan.js'
 import { listed } from '../find/finding.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
+import { keyed } from './remedy.js'
 
 /** One method of a class of its own for what several classes do alike over a group of classes. */
 export const introduceFacadeRemedy: Remedy = {
@@ -15,13 +16,13 @@ export const introduceFacadeRemedy: Remedy = {
     if (type.test || type.inert || type.kind === 'functions') return []
     return writer.repeatedSequences(type.id).map((one, at) => ({
       // What saves most needs no key.
-      id: `introduce-facade:${type.id}${at === 0 ? '' : `:${one.key}`}`, remedy: 'introduce-facade', subject: type.id,
+      detail: at === 0 ? '' : one.key,
       title: `Put ${one.name} before ${listed(one.types.map(id => nameOf(survey, id)))}, for ${placesOf(one)}`, edits: one.edits, files: one.files
     }))
   },
 
   choices(subject, detail, survey, writer) {
-    const proposed = sequenceOf(subject, detail, writer)
+    const proposed = keyed(writer.repeatedSequences(subject), detail)
     return [
       { name: 'name', label: 'Name of the class', kind: 'text', value: proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
       { name: 'method', label: 'Name of its method', kind: 'text', value: proposed?.method ?? '', help: proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] }
@@ -29,16 +30,10 @@ export const introduceFacadeRemedy: Remedy = {
   },
 
   plan(subject, detail, choices, _survey, writer) {
-    const found = sequenceOf(subject, detail, writer)
+    const found = keyed(writer.repeatedSequences(subject), detail)
     if (!found) return planRefused('sequence', 'No statements over it are alike in several classes any more.')
     return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null })
   }
-}
-
-/** The sequence of a key; without one, that which saves most. */
-function sequenceOf(type: string, key: string, writer: LanguageWriter): RepeatedSequence | undefined {
-  const all = writer.repeatedSequences(type)
-  return key === '' ? all[0] : all.find(one => one.key === key)
 }
 
 /** `PassageDesk.settle and TollWindow.sellReturn`. */

@@ -16,8 +16,8 @@ export const makeStaticReplaceableRemedy: Remedy = {
     if (type.kind === 'functions' && outsideOf(survey.reach.deciding(index)) === 0) return []
     const methods = writer.replaceableMethods(type.id)
     if (methods.length === 0) return []
-    if (type.kind === 'functions') return [{ id: `make-static-replaceable:${type.id}`, remedy: 'make-static-replaceable', subject: type.id, title: `Let the functions of ${type.name} be handed in together`, edits: 1, files: 1 }]
-    return [{ id: `make-static-replaceable:${type.id}`, remedy: 'make-static-replaceable', subject: type.id, title: `Let ${type.name}'s static methods call an instance that can be replaced`, edits: methods.length + 3, files: 3 }]
+    if (type.kind === 'functions') return [{ detail: '', title: `Let the functions of ${type.name} be handed in together`, edits: 1, files: 1 }]
+    return [{ detail: '', title: `Let ${type.name}'s static methods call an instance that can be replaced`, edits: methods.length + 3, files: 3 }]
   },
 
   choices(subject, _detail, survey) {

@@ -19,7 +19,7 @@ export const moveMemberRemedy: Remedy = {
     const members = [...new Set(envious(type.id, survey, writer).map(one => one.member))]
     return members.map(member => {
       const [to] = targetsOf(type.id, member, survey, writer)
-      return { id: `move-member:${type.id}:${member}`, remedy: 'move-member', subject: type.id, title: `Move ${type.name}.${member} to ${nameOf(survey, to!.to)}`, edits: 2, files: 2 }
+      return { detail: member, title: `Move ${type.name}.${member} to ${nameOf(survey, to!.to)}`, edits: 2, files: 2 }
     })
   },
 

@@ -16,7 +16,7 @@ export const moveTypeRemedy: Remedy = {
     if (!home || !writer.canMove(type.id, home.module)) return []
     const users = dependenciesOn(survey, index)
     return [{
-      id: `move-type:${type.id}`, remedy: 'move-type', subject: type.id, title: `Move ${type.name} to another module`,
+      detail: '', title: `Move ${type.name} to another module`,
       edits: users.length + 2, files: new Set(users.map(one => survey.model.types[one.from]!.file)).size + 2
     }]
   },

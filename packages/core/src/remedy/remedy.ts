@@ -1,17 +1,26 @@
 import type { LanguageWriter, StepOutcome } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 
-/** A remedy that could be done somewhere. Its id stays the same while the code does. */
-export interface RemedyOffer {
-  readonly id: string
-  readonly remedy: string
-  /** Id of the type that it is done to. */
-  readonly subject: string
+/** What a remedy could do to a type. */
+export interface RemedyPlace {
+  /** Tells it from what else the remedy could do to the type; '' where that is one thing, or the first. */
+  readonly detail: string
   readonly title: string
   /** Places that it would edit, and files that it would touch, at most. */
   readonly edits: number
   readonly files: number
 }
+
+/** A remedy that could be done somewhere. Its id stays the same while the code does. */
+export interface RemedyOffer extends Omit<RemedyPlace, 'detail'> {
+  readonly id: string
+  readonly remedy: string
+  /** Id of the type that it is done to. */
+  readonly subject: string
+}
+
+/** What has a key; without a key the first, which needs none. */
+export function keyed<One extends { readonly key: string }>(all: readonly One[], key: string): One | undefined { return key === '' ? all[0] : all.find(one => one.key === key) }
 
 /** Choices of a step by name. What is left out takes its default. */
 export type Choices = Readonly<Record<string, string>>
@@ -36,7 +45,7 @@ export interface Remedy {
   /** Code stands elsewhere afterwards. */
   readonly moves?: true
   /** What could be done to one type. */
-  offers(type: number, survey: Survey, writer: LanguageWriter): RemedyOffer[]
+  offers(type: number, survey: Survey, writer: LanguageWriter): RemedyPlace[]
   /** The choices for one offer, with their defaults. */
   choices(subject: string, detail: string, survey: Survey, writer: LanguageWriter): ChoiceField[]
   /** Plans one step; a choice that makes no sense is refused. */

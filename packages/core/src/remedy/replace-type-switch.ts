@@ -1,8 +1,9 @@
 import { plural } from '../find/finding.js'
-import type { LanguageWriter, SwitchPlace } from '../model/plan.js'
+import type { SwitchPlace } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
+import { keyed } from './remedy.js'
 
 /** A class for each case of a switch, chosen in one place that is handed in (replace conditional with polymorphism, Fowler 1999). */
 export const replaceTypeSwitchRemedy: Remedy = {
@@ -14,13 +15,13 @@ export const replaceTypeSwitchRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class') || !survey.model.typeSwitches.some(one => one.type === index)) return []
     return writer.typeSwitches(type.id).map(one => ({
-      id: `replace-type-switch:${type.id}:${one.key}`, remedy: 'replace-type-switch', subject: type.id,
+      detail: one.key,
       title: `A class for each of the ${one.cases.length} cases of ${type.name}.${one.member}`, edits: one.edits, files: one.files
     }))
   },
 
   choices(subject, key, survey, writer) {
-    const found = placeOf(subject, key, writer)
+    const found = keyed(writer.typeSwitches(subject), key)
     return [
       { name: 'name', label: 'Interface', kind: 'text', value: found?.name ?? '', help: found ? `Its classes are for ${found.cases.join(', ')}. ${nextCase(subject, found, survey)}` : '', options: [] },
       { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'yes', help: 'What chooses is handed to the constructor; with a default, creation sites stay as they are.', options: [] }
@@ -28,7 +29,7 @@ export const replaceTypeSwitchRemedy: Remedy = {
   },
 
   plan(subject, key, choices, survey, writer) {
-    const found = placeOf(subject, key, writer)
+    const found = keyed(writer.typeSwitches(subject), key)
     if (!found) return planRefused('switch', 'No switch has cases that could stand elsewhere any more.')
     const outcome = writer.replaceTypeSwitch({ type: subject, place: found.key, name: choices.name || null, withDefault: choices.default !== 'no' })
     return outcome.refused ? outcome : { ...outcome, notes: [nextCase(subject, found, survey), ...outcome.notes] }
@@ -41,9 +42,4 @@ function nextCase(subject: string, { over, line }: SwitchPlace, { model }: Surve
   const own = model.typeSwitches.find(one => one.type === index && one.line === line)
   const others = own && own.over !== '' ? model.typeSwitches.filter(one => one !== own && one.over === own.over && !model.types[one.type]!.test).length : 0
   return `Another ${over} touches ${plural(others + 1, 'place')} now; then a class of its own and the line that chooses it${others > 0 ? `, and the ${plural(others, 'other place')} as before` : ''}.`
-}
-
-function placeOf(type: string, key: string, writer: LanguageWriter): SwitchPlace | undefined {
-  const all = writer.typeSwitches(type)
-  return key === '' ? all[0] : all.find(one => one.key === key)
 }

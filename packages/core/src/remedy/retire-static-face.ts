@@ -15,7 +15,7 @@ export const retireStaticFaceRemedy: Remedy = {
     if (type.kind !== 'class' || type.test) return []
     const { faces, called, swaps } = standing(type.id, survey, writer)
     if (faces.length === 0 || called.length > 0) return []
-    return [{ id: `retire-static-face:${type.id}`, remedy: 'retire-static-face', subject: type.id, title: `Let ${type.name}'s static methods go, which nobody calls any more`, edits: faces.length + swaps.length, files: 1 }]
+    return [{ detail: '', title: `Let ${type.name}'s static methods go, which nobody calls any more`, edits: faces.length + swaps.length, files: 1 }]
   },
 
   choices() { return [] },

@@ -15,7 +15,7 @@ export const sharedInterfaceRemedy: Remedy = {
     // Of generic classes each one's `T` is another.
     if (shape.types.some(one => types[one]!.members.some(member => shape.members.includes(member.name) && /\b[A-Z]\d?\b/.test(member.signature)))) return []
     return [{
-      id: `shared-interface:${types[index]!.id}`, remedy: 'shared-interface', subject: types[index]!.id, title: `Introduce an interface that ${shape.types.map(one => types[one]!.name).join(', ')} share`,
+      detail: '', title: `Introduce an interface that ${shape.types.map(one => types[one]!.name).join(', ')} share`,
       edits: shape.types.length + 1, files: shape.types.length + 1
     }]
   },

@@ -16,7 +16,7 @@ export const splitInterfaceRemedy: Remedy = {
     if (rolesOf(index, survey, writer.dividedMembers(type.id)).length < 2) return []
     const users = dependenciesOn(survey, index)
     return [{
-      id: `split-interface:${type.id}`, remedy: 'split-interface', subject: type.id, title: `Split ${type.name} into the roles that its clients use`,
+      detail: '', title: `Split ${type.name} into the roles that its clients use`,
       edits: type.members.length + users.length, files: new Set(users.map(one => survey.model.types[one.from]!.file)).size + 1
     }]
   },

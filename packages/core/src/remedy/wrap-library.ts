@@ -18,7 +18,7 @@ export const wrapLibraryRemedy: Remedy = {
     const type = survey.model.types[index]!
     if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test || standsInFront(index, survey)) return []
     return writer.outsideUses(type.id).map(one => ({
-      id: `wrap-library:${type.id}:${one.key}`, remedy: 'wrap-library', subject: type.id,
+      detail: one.key,
       title: `Put what ${type.name} uses of ${one.label} behind ${one.name}`, edits: one.edits, files: one.files
     }))
   },
