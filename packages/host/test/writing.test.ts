@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
-import { recoverWrites, writeChange } from '@hollowmoor/host/journalled-write'
+import { outdatedFiles, recoverWrites, writeChange } from '@hollowmoor/host/journalled-write'
 import { undoChange } from '@hollowmoor/host/undo'
 
 let root: string, journal: string
@@ -65,6 +65,30 @@ describe('a write', () => {
     expect(existsSync(journal)).toBe(false)
     // Recovering again does nothing.
     expect(recoverWrites(root, journal)).toBe('nothing')
+  })
+})
+
+describe('what a change was made from', () => {
+  test('is all there before it is written, and none of it after', () => {
+    expect(outdatedFiles(root, change)).toEqual([])
+    writeChange(root, change, journal)
+    expect(outdatedFiles(root, change)).toEqual(change.map(one => one.path))
+  })
+
+  test.each([
+    ['a file that was edited', () => writeFileSync(join(root, 'src/a.ts'), 'old a\n '), ['src/a.ts']],
+    ['line ends that are others', () => writeFileSync(join(root, 'src/b.ts'), 'old b\n'), ['src/b.ts']],
+    ['a file that is gone', () => rmSync(join(root, 'src/gone.ts')), ['src/gone.ts']],
+    ['a new file that is there already', () => { mkdirSync(join(root, 'src/deep')); writeFileSync(join(root, 'src/deep/c.ts'), '') }, ['src/deep/c.ts']],
+    ['a link in the place of a file', () => { rmSync(join(root, 'src/a.ts')); symlinkSync(join(root, 'src/b.ts'), join(root, 'src/a.ts')) }, ['src/a.ts']],
+    ['two at once', () => { writeFileSync(join(root, 'src/a.ts'), 'x'); rmSync(join(root, 'src/b.ts')) }, ['src/a.ts', 'src/b.ts']]
+  ])('tells %s', (_, act, outdated) => {
+    act()
+    expect(outdatedFiles(root, change)).toEqual(outdated)
+  })
+
+  test('never lies out of the project', () => {
+    expect(outdatedFiles(root, [{ path: '../out.ts', before: null, after: 'x' }])).toEqual(['../out.ts'])
   })
 })
 
