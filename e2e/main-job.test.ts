@@ -125,7 +125,7 @@ test.each([
 test('a plan that is left is resumed after the code has changed: planned again, in another order, without a step', async () => {
   const code = join(data, 'demo', 'withymere'), path = join(code, 'src/tolls/toll-calculator.ts'), before = readFileSync(path, 'utf8')
   const step = (id: string) => `step=${encodeURIComponent(id)}`, calculator = 'src/tolls/toll-calculator.ts#TollCalculator'
-  await page.goto(`${base}/projects/1/changes/new?${step(`replace-type-switch:${calculator}:tollFor`)}&${step(`inject:${calculator}:src/tolls/toll-table.ts#TollTable.current`)}`)
+  await page.goto(`${base}/projects/1/changes/new?${step(`replace-type-switch:${calculator}`)}&${step(`inject:${calculator}:src/tolls/toll-table.ts#TollTable.current`)}`)
   await see('h1', '2 steps')
   await press('button', 'Plan it')
   await see('h1', 'It compiles, and every name still means what it meant')

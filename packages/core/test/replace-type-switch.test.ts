@@ -8,7 +8,7 @@ import type { Files } from './project.js'
 import { readProject } from './project.js'
 import { toldBy } from './running.js'
 
-const ID = 'replace-type-switch:dues.ts#Dues:dueFor'
+const ID = 'replace-type-switch:dues.ts#Dues'
 const KIND = 'export enum Kind { Barge = \'barge\', WorkFlat = \'work-flat\', Tug = \'tug\', Punt = \'punt\' }\n'
 const dues = (body: string, more = '') => `import { Kind } from './kind'
 
@@ -133,6 +133,14 @@ export function dueByKind(kind: Kind): KindDue {
     expect(offered({ 'area.ts': shapes })).toEqual([])
   })
 
+  test('of several switches the first needs no key, and each of the others has its own', () => {
+    const two = dues(`    const base = tons\n    switch (kind) { case Kind.Barge: return base; case Kind.Tug: return 0; case Kind.Punt: return 1; default: return 2 }`, `\n  word(kind: Kind): string {\n    switch (kind) { case Kind.Barge: return 'b'; case Kind.Tug: return 't'; case Kind.Punt: return 'p'; default: return '' }\n  }\n`)
+    const both = offered({ ...FILES, 'dues.ts': two })
+    expect(both).toEqual([ID, `${ID}:dueFor`])
+    expect(textOf(apply({ ...FILES, 'dues.ts': two }, both[0]!), 'dues.ts')).toContain('return this.wordBy(kind).word()')
+    expect(textOf(apply({ ...FILES, 'dues.ts': two }, both[1]!), 'dues.ts')).toContain('return this.dueBy(kind).dueFor(base)')
+  })
+
   test('is not offered in static methods, generic classes, and classes that a framework builds', () => {
     expect(offered(FILES)).toEqual([ID])
     for (const edit of [(text: string) => text.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), (text: string) => text.replace('class Dues', 'class Dues<T>'), (text: string) => text.replace('export class', 'declare function Built(it: unknown, context: unknown): void\n@Built\nexport class')]) {
@@ -161,7 +169,7 @@ class BargeDue implements KindDue {
   test('is refused where its name is taken', () => {
     expect(apply({ ...FILES, 'kind-due.ts': 'export const a = 1\n' }, ID)).toMatchObject({ reason: 'file-exists' })
     expect(apply(FILES, ID, { name: 'a b' })).toMatchObject({ reason: 'name' })
-    expect(apply(FILES, `${ID}2`)).toMatchObject({ reason: 'switch' })
+    expect(apply(FILES, `${ID}:other`)).toMatchObject({ reason: 'switch' })
   })
 
   test('says how many places another kind touches, before and after', () => {
@@ -204,7 +212,7 @@ function program(upTo: (count: number) => number): Files {
   }
 }
 
-const JAVA_ID = 'replace-type-switch:craft.Dues:dueFor'
+const JAVA_ID = 'replace-type-switch:craft.Dues'
 const javaDues = (body: string) => `package craft;
 
 public class Dues {
@@ -343,6 +351,6 @@ public class Dues {
     expect(applyJava(JAVA, JAVA_ID, { name: 'Office' })).toMatchObject({ 'craft/Office.java': expect.any(String) as string })
     expect(applyJava(JAVA, JAVA_ID, { name: 'Kind' })).toMatchObject({ reason: 'file-exists' })
     expect(applyJava(JAVA, JAVA_ID, { name: 'class' })).toMatchObject({ reason: 'name' })
-    expect(applyJava(JAVA, `${JAVA_ID}x`)).toMatchObject({ reason: 'switch' })
+    expect(applyJava(JAVA, `${JAVA_ID}:other`)).toMatchObject({ reason: 'switch' })
   })
 })

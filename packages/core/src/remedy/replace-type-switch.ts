@@ -14,8 +14,9 @@ export const replaceTypeSwitchRemedy: Remedy = {
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
     if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class') || !survey.model.typeSwitches.some(one => one.type === index)) return []
-    return writer.typeSwitches(type.id).map(one => ({
-      detail: one.key,
+    return writer.typeSwitches(type.id).map((one, at) => ({
+      // The first needs no key.
+      detail: at === 0 ? '' : one.key,
       title: `A class for each of the ${one.cases.length} cases of ${type.name}.${one.member}`, edits: one.edits, files: one.files
     }))
   },
