@@ -6,6 +6,7 @@ import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import { unifiedDiff } from '@hollowmoor/core/edit/diff'
 import { patchSeries } from '@hollowmoor/core/edit/patch-series'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { SEEN } from '@hollowmoor/core/remedy/write-first-test'
 import { compareSurveys } from '@hollowmoor/core/compare/compare'
 import { digestOf } from '@hollowmoor/core/compare/digest'
 import type { Survey } from '@hollowmoor/core/survey'
@@ -15,6 +16,7 @@ import { forkPoint } from '@hollowmoor/host/commit-source'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import { OpenProject } from '@hollowmoor/host/open-project'
+import { confirmOnCopy, recordOnCopy } from '@hollowmoor/host/recording'
 import { Command, CommanderError } from 'commander'
 import { comparisonLines } from './comparison-lines.js'
 import type { Streams } from './output.js'
@@ -62,9 +64,10 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
 
   program.command('apply').argument('<dir>').argument('<remedy-id>').description('plans a remedy, checks it, and prints or writes it')
     .option('--set <name=value>', 'a choice of the remedy; can be given several times', (value: string, all: string[]) => [...all, value], [])
+    .option('--test <command>', 'run your tests with this on a copy: for a first test, which is recorded').option('--compile <command>', 'run before the tests').option('--seconds <number>', 'time limit of each command', '300')
     .option('--diff', 'print a unified diff that git apply takes').option('--patch', 'print a mail that git am takes').option('--write', 'change the folder')
-    .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n')
-    .action(async (dir: string, id: string, options: { set: string[]; diff?: boolean; patch?: boolean; write?: boolean }) => {
+    .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n  hollowmoor apply . "first-test:src/tolls/account.ts#Account" --test "npm test" --write\n')
+    .action(async (dir: string, id: string, options: { set: string[]; test?: string; compile?: string; seconds: string; diff?: boolean; patch?: boolean; write?: boolean }) => {
       if (!options.diff && !options.patch && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff or --patch prints it, --write writes it')
       const choices: Record<string, string> = {}
       for (const pair of options.set) {
@@ -74,8 +77,25 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
       }
       const project = await open(dir)
       if (!parseRemedyId(id, project.survey)) throw new Stop(WRONG, `there is no remedy ${id} in ${dir}; "hollowmoor remedies" lists them`)
-      const outcome = planStep(id, choices, project.survey, project.session.writer(project.state))
-      if (outcome.refused) throw new Stop(REFUSED, outcome.message)
+      const plan = (chosen: Record<string, string>) => {
+        const planned = planStep(id, chosen, project.survey, project.session.writer(project.state))
+        if (planned.refused) throw new Stop(REFUSED, planned.message)
+        return planned
+      }
+      let outcome = plan(choices)
+      if (outcome.recorder !== undefined) {
+        const seconds = Number(options.seconds)
+        if (!(seconds > 0)) throw new Stop(WRONG, `--seconds ${options.seconds}: give a number of seconds`)
+        if (options.test === undefined) throw new Stop(WRONG, 'what the class does is recorded by running your tests on a copy: give the command with --test')
+        const commands = { compile: options.compile ?? '', test: options.test, seconds }, { signal } = new AbortController(), quiet = () => undefined
+        const { subject } = parseRemedyId(id, project.survey)!
+        const recorded = await recordOnCopy(project.root, outcome.changes, [subject], commands, signal, quiet)
+        const seen = isRefusal(recorded) ? recorded : recorded.get(subject)!
+        if (isRefusal(seen)) throw new Stop(REFUSED, seen.message)
+        outcome = plan({ ...choices, [SEEN]: JSON.stringify(seen) })
+        const doubt = await confirmOnCopy(project.root, outcome.changes, commands, signal, quiet)
+        if (doubt) throw new Stop(REFUSED, doubt.message)
+      }
       const compilers = new CompileCheck()
       const compiled = await compilers.check(project, outcome.changes)
       compilers.close()

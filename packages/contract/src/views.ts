@@ -1,4 +1,5 @@
 /** What the server answers with, view by view. Plain data. */
+import type { TestBeside } from '@hollowmoor/core/model/plan'
 import type { Commands, Decisions, StepInput } from './api.js'
 
 export interface ProjectView {
@@ -285,7 +286,7 @@ export interface MeasuredEffect {
 export type ChangeState = 'planning' | 'refused' | 'planned' | 'written' | 'undone'
 
 /** A step of a change; `misfit`: why it cannot be done on what the steps before it leave, once that is known. */
-export type ChangeStep = StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly misfit?: string | null }
+export type ChangeStep = StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly misfit?: string | null; readonly beside?: TestBeside }
 
 export interface ChangeView {
   readonly id: number

@@ -26,14 +26,14 @@ export function expectTheSame(rounds: number, least: number, program: (name: str
   expect(printedBy({ ...after, ...all })).toEqual(printedBy({ ...before, ...all }))
 }
 
-/** What a program of files prints, whose `All` has the main method. Throws where it does not compile. */
-export function printedBy(files: Files): string[] {
+/** What a program of files prints, whose `All` has the main method. Throws where it does not compile. `env`: variables that it is run with. */
+export function printedBy(files: Files, env: Readonly<Record<string, string>> = {}): string[] {
   const programs = jdkPrograms()!
   const folder = mkdtempSync(join(tmpdir(), 'hollowmoor-running-'))
   try {
     for (const [path, text] of Object.entries(files)) { mkdirSync(join(folder, dirname(path)), { recursive: true }); writeFileSync(join(folder, path), text) }
     const built = spawnSync(join(programs, 'javac'), ['-nowarn', '-d', 'out', ...Object.keys(files)], { cwd: folder, encoding: 'utf8' })
     if (built.status !== 0) throw new Error(built.stderr.slice(0, 2000))
-    return spawnSync(join(programs, 'java'), ['-cp', 'out', 'All'], { cwd: folder, encoding: 'utf8' }).stdout.split('\n')
+    return spawnSync(join(programs, 'java'), ['-cp', 'out', 'All'], { cwd: folder, encoding: 'utf8', env: { ...process.env, ...env } }).stdout.split('\n')
   } finally { rmSync(folder, { recursive: true, force: true }) }
 }

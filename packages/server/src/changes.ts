@@ -18,6 +18,7 @@ import type { TrialOutcome, TrialSide } from '@hollowmoor/host/trial'
 import { tryOnCopy } from '@hollowmoor/host/trial'
 import { undoChange } from '@hollowmoor/host/undo'
 import type { Jobs } from './jobs.js'
+import { planRecorded } from './planning.js'
 import type { Projects } from './projects.js'
 import type { ProjectRecord } from './store/database.js'
 import { ChangeRecord } from './store/database.js'
@@ -97,9 +98,11 @@ export class Changes {
   }
 
   private async startPlanning(project: ProjectRecord, record: ChangeRecord, steps: readonly StepInput[]): Promise<void> {
-    await this.jobs.start(project.id, 'plan', record.id, async ({ progress, signal }) => {
+    await this.jobs.start(project.id, 'plan', record.id, async ({ progress, signal, output }) => {
       try {
-        const outcome = await this.projects.thread(project.id).call('plan', [steps.map(({ id, choices }) => ({ id, choices }))], { progress, signal })
+        const outcome = await planRecorded(steps, {
+          plan: async planned => await this.projects.thread(project.id).call('plan', [planned], { progress, signal }), root: project.path, commands: project.commands, signal, tell: output, progress
+        })
         if (isRefusal(outcome)) { await record.update({ state: 'refused', refusal: outcome.message }); return }
         if ('misfits' in outcome) {
           // What is not offered any more keeps the title that it had.
@@ -112,7 +115,7 @@ export class Changes {
         const problems = Object.keys(decisions.refused).length === 0 ? [] : await this.projects.thread(project.id).call('problemsOf', [acceptedFiles(outcome.files, decisions)])
         await record.update({
           state: 'planned', files: [...outcome.files], parts: outcome.parts.map(part => [...part]), effects: [...outcome.effects], decisions, problems: isRefusal(problems) ? [problems.message] : problems,
-          steps: outcome.steps.map((told, index) => ({ ...steps[index]!, ...told, choices: { ...told.choices }, misfit: null }))
+          steps: outcome.steps.map(({ title, notes, edits, choices, beside }, index) => ({ id: steps[index]!.id, title, notes, edits, choices: { ...choices }, misfit: null, ...(beside ? { beside } : {}) }))
         })
       } catch (error) {
         await record.update({ state: 'refused', refusal: signal.aborted ? 'Planning was cancelled.' : 'Planning failed inside; plan it again.' })

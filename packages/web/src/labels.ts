@@ -40,7 +40,7 @@ export const FINDING_WORDS: Record<string, string> = {
 export const REMEDY_WORDS: Record<string, string> = {
   'extract-interface': 'extract interface', 'split-interface': 'split interface', 'inject': 'inject', 'make-static-replaceable': 'make the static replaceable', 'introduce-facade': 'introduce facade', 'wrap-library': 'wrap the library',
   'extract-class': 'extract class', 'move-member': 'move member', 'move-type': 'move type', 'extract-plain-class': 'extract plain class', 'replace-type-switch': 'replace the type switch', 'retire-static-face': 'let the static face go', 'shared-interface': 'introduce a shared interface',
-  'group-arguments': 'group arguments', 'compose-object-graph': 'compose the object graph in one place', 'turn-dependency-round': 'turn the dependency round', 'builder-for-tests': 'one builder for the set-up', 'start-implementation': 'start another implementation', 'test-double': 'double for tests'
+  'group-arguments': 'group arguments', 'compose-object-graph': 'compose the object graph in one place', 'turn-dependency-round': 'turn the dependency round', 'builder-for-tests': 'one builder for the set-up', 'start-implementation': 'start another implementation', 'test-double': 'double for tests', 'first-test': 'write its first test'
 }
 /** Remedies that can be applied now. */
 export const BUILT_REMEDIES: ReadonlySet<string> = new Set(['extract-interface', 'inject', 'turn-dependency-round', 'move-type', 'split-interface', 'make-static-replaceable', 'shared-interface', 'group-arguments', 'extract-class', 'wrap-library', 'compose-object-graph', 'move-member', 'introduce-facade', 'builder-for-tests', 'extract-plain-class', 'replace-type-switch'])

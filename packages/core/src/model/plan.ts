@@ -1,4 +1,5 @@
 import type { FileChange } from '../edit/text-edit.js'
+import type { Observations } from './observation.js'
 
 /** Why a remedy cannot be done here, in one sentence. `reason` is a short stable name of it. */
 export interface PlanRefusal {
@@ -21,6 +22,34 @@ export interface PlannedStep {
   readonly notes: readonly string[]
   /** The choices as they were taken, defaults filled in. */
   readonly choices: Readonly<Record<string, string>>
+  /**
+   * Path of a test among its files that records instead of comparing: it has to be run, with a file named in the environment variable
+   * `HOLLOWMOOR_RECORDING`, and the step planned again with what it wrote there.
+   */
+  readonly recorder?: string
+  /** A test that is there already beside the one that the step writes. */
+  readonly beside?: TestBeside
+}
+
+/** What a test sets up for one object of a class. */
+export interface TestSetUp {
+  readonly lines: number
+  /** Objects of the project's classes that it builds on the way. */
+  readonly realObjects: number
+}
+
+/** A test of a class that is there already: where its first line stands, and what it sets up. */
+export interface OldTest {
+  readonly path: string
+  readonly line: number
+  readonly text: readonly string[]
+  readonly old: TestSetUp
+}
+
+/** An old test of a class beside a new one. */
+export interface TestBeside extends OldTest {
+  readonly newPath: string
+  readonly new: TestSetUp & { readonly doubles: number }
 }
 
 export type StepOutcome = PlannedStep | PlanRefusal
@@ -310,6 +339,17 @@ export interface RetireStaticFacePlan {
   readonly members: readonly string[]
 }
 
+/** A test of a class by itself that holds what it does now. */
+export interface WriteFirstTestPlan {
+  readonly type: string
+  /** Name of the file or class, or null for the proposed one. */
+  readonly name: string | null
+  /** Ids of types whose objects can be built and used without touching what lies outside. */
+  readonly buildable: ReadonlySet<string>
+  /** What it was seen to do; null where that has still to be recorded. */
+  readonly seen: Observations | null
+}
+
 /** Every kind of plan, by the name of what carries it out. */
 export interface Plans {
   extractInterface: ExtractInterfacePlan
@@ -328,6 +368,7 @@ export interface Plans {
   extractPlainClass: ExtractPlainClassPlan
   replaceTypeSwitch: ReplaceTypeSwitchPlan
   retireStaticFace: RetireStaticFacePlan
+  writeFirstTest: WriteFirstTestPlan
 }
 
 /** What is asked of a type before anything is planned. It is asked of every type that a page shows, so answers are cheap. */
@@ -361,6 +402,8 @@ export interface Questions {
   typeSwitches(type: string): readonly SwitchPlace[]
   /** Static methods that only call the instance that their class gives, and those that let another stand in. */
   staticFaces(type: string): readonly StaticFace[]
+  /** Names of the members of a class that a test of it could call; none where it cannot be built by one, or the project has no tests to write it like. */
+  testableMembers(type: string): readonly string[]
 }
 
 /** Answers questions and writes planned changes, each checked on the result before it is handed out. */

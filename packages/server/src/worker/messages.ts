@@ -4,17 +4,28 @@ import type {
   ChangingView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, OfferView, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
+import type { TestBeside } from '@hollowmoor/core/model/plan'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
 
 import type { SurveyPart } from './packed-survey.js'
 
+/** What is told of a step that was planned; `recorder`: where it is a test of `subject` that has to be run first, so that it is known what it is to hold. */
+export interface PlannedStepView {
+  readonly title: string
+  readonly notes: readonly string[]
+  readonly edits: number
+  readonly choices: Readonly<Record<string, string>>
+  readonly beside?: TestBeside
+  readonly recorder?: { readonly subject: string; readonly path: string }
+}
+
 export interface PlannedChange {
   readonly files: readonly FileChange[]
   /** What each step changes by itself, on the result of those before it. */
   readonly parts: readonly (readonly FileChange[])[]
-  readonly steps: readonly { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly choices: Readonly<Record<string, string>> }[]
+  readonly steps: readonly PlannedStepView[]
   readonly effects: readonly MeasuredEffect[]
 }
 

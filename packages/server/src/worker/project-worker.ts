@@ -103,7 +103,8 @@ async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promis
     if (isDone) { done.push({ refused: false, changes: [], edits: 0, notes: [outcome.message], choices: step.choices }); told.push({ title, notes: [outcome.message], edits: 0, choices: step.choices }) }
     if (outcome.refused) continue
     done.push(outcome)
-    told.push({ title, notes: outcome.notes, edits: outcome.edits, choices: outcome.choices })
+    const { notes, edits, choices, beside, recorder } = outcome
+    told.push({ title, notes, edits, choices, ...(beside ? { beside } : {}), ...(recorder !== undefined && parsed ? { recorder: { subject: parsed.subject, path: recorder } } : {}) })
     if (parsed) subjects.push(parsed.subject)
     survey = measureProject(writer.current.facts, open.settings, solveCuts)
   }

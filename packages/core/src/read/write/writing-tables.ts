@@ -15,12 +15,12 @@ export type Planners<Context, State> = { readonly [Kind in keyof Plans]: (plan: 
 /** What is answered where nobody knows the type; its keys are all questions. */
 const NOTHING: { readonly [Asked in keyof Questions]: ReturnType<Questions[Asked]> } = {
   interfaceMembers: [], injectionPoints: [], outsideUses: [], dividedMembers: [], replaceableMethods: [], membersToImplement: [], canExtractClass: false,
-  groupableParameters: [], canMove: false, movableMembers: [], repeatedSequences: [], repeatedSetUps: [], plainParts: [], typeSwitches: [], staticFaces: []
+  groupableParameters: [], canMove: false, movableMembers: [], repeatedSequences: [], repeatedSetUps: [], plainParts: [], typeSwitches: [], staticFaces: [], testableMembers: []
 }
 
 const KINDS: { readonly [Kind in keyof Plans]: true } = {
   extractInterface: true, inject: true, wrapLibrary: true, splitInterface: true, makeReplaceable: true, implementInterface: true, extractClass: true,
-  groupArguments: true, moveType: true, composeGraph: true, moveMember: true, introduceFacade: true, buildForTests: true, extractPlainClass: true, replaceTypeSwitch: true, retireStaticFace: true
+  groupArguments: true, moveType: true, composeGraph: true, moveMember: true, introduceFacade: true, buildForTests: true, extractPlainClass: true, replaceTypeSwitch: true, retireStaticFace: true, writeFirstTest: true
 }
 
 /** A writer of one way to answer any question and one way to carry out any plan. */

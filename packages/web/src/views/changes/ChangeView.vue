@@ -8,6 +8,7 @@ import { useLoaded } from '../../composables/useLoaded'
 import { counted } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 import SideBySide from './SideBySide.vue'
+import TestsBeside from './TestsBeside.vue'
 import TrialPanel from './TrialPanel.vue'
 
 const route = useRoute()
@@ -55,6 +56,7 @@ const all = computed(() => view.value?.steps.map((_, index) => index) ?? [])
 const fitting = computed(() => all.value.filter(index => !view.value!.steps[index]!.misfit))
 /** The numbers of all steps with one of them a place earlier. */
 const earlier = (index: number) => all.value.map(one => (one === index - 1 ? index : one === index ? index - 1 : one))
+const cancel = () => { if (job.value) void api.cancelJob(job.value.id) }
 const undo = () => act(async () => { await api.undo(view.value!.id); await store.open(store.project!.id) })
 /** Where its steps are chosen anew, from what was chosen. */
 const otherwise = computed(() => ({ name: 'new-change', params: { project: view.value!.projectId }, query: { step: view.value!.steps.map(step => step.id), from: String(view.value!.id) } }))
@@ -83,6 +85,10 @@ async function copySummary(): Promise<void> {
         <span v-else-if="view.state === 'written'" class="good">written to your files.</span><span v-else>undone; your files are as they were.</span>
       </h1>
       <p v-if="error" class="bad" role="alert">{{ error }}</p>
+      <template v-if="view.state === 'planning' && output !== ''">
+        <p role="status">{{ job?.phase }}… <el-button size="small" @click="cancel">Cancel</el-button></p>
+        <pre class="output">{{ output.slice(-6000) }}</pre>
+      </template>
       <div v-if="view.state !== 'refused' && view.state !== 'planning'" class="columns">
         <div class="files">
           <section class="sheet steps">
@@ -91,6 +97,7 @@ async function copySummary(): Promise<void> {
           </section>
           <p v-if="view.outdated.length > 0" class="outdated" role="status"><span class="heed">The code has changed since this was planned:</span> {{ view.outdated.slice(0, 4).join(', ') }}{{ view.outdated.length > 4 ? ` and ${view.outdated.length - 4} more` : '' }}. It would not be written like this. <el-button size="small" :disabled="frozen" @click="again(all)">Plan it again</el-button></p>
           <p v-if="view.problems.length > 0" class="bad" role="alert">With what you refused it would not compile: {{ view.problems[0] }}{{ view.problems.length > 1 ? ` (and ${view.problems.length - 1} more)` : '' }}</p>
+          <TestsBeside v-for="step in view.steps.filter(one => one.beside)" :key="`beside ${step.id}`" :beside="step.beside!" :files="view.files" :root="store.project?.path ?? ''" />
           <SideBySide v-for="file in view.files" :key="file.path" :file="file" :refused="view.decisions.refused[file.path]" :frozen="frozen" :root="store.project?.path ?? ''" @decide="refused => decide(file.path, refused)" />
         </div>
         <aside>
@@ -138,6 +145,7 @@ async function copySummary(): Promise<void> {
 .columns { display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 14px; margin-top: 12px; align-items: start; }
 aside { display: grid; gap: 12px; position: sticky; top: 10px; max-height: calc(100vh - 20px); overflow: auto; }
 .moves { margin-left: 8px; } .moves .el-button + .el-button { margin-left: 0; } .outdated { margin: 10px 0; } .unfit { margin-top: 12px; } .act { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
+.output { background: var(--code); padding: 8px; max-height: 420px; overflow: auto; font-size: 13px; white-space: pre-wrap; overflow-wrap: anywhere; }
 ol { margin: 0; padding: 8px 14px 10px 34px; } .inside { padding: 10px 14px; } .inside p { margin: 0 0 8px; }
 @media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; max-height: none; } }
 </style>

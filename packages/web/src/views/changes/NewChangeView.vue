@@ -6,6 +6,8 @@ import { api } from '../../api/client'
 import { useLoaded } from '../../composables/useLoaded'
 import { labelOf, remedyWord } from '../../labels'
 import { useProjectStore } from '../../stores/project'
+import type { TypedCommands } from './CommandsForm.vue'
+import CommandsForm from './CommandsForm.vue'
 import RolesEditor from './RolesEditor.vue'
 
 const route = useRoute()
@@ -54,10 +56,15 @@ const others = computed(() => (offers.data.value ?? []).filter(offer => !ids.val
 const set = (steps: string[]) => router.replace({ query: { ...route.query, step: steps } })
 const visible = (step: string, field: ChoiceView) => field.name !== 'client' || values.get(step)?.place === 'client'
 
+/** What a first test is to hold is seen by running it, which takes commands that the user has confirmed. */
+const isRecorded = computed(() => ids.value.some(step => step.startsWith('first-test:')))
+const commands = ref<TypedCommands>({ compile: '', test: '', seconds: 120 })
+
 async function plan(): Promise<void> {
   planning.value = true
   error.value = null
   try {
+    if (isRecorded.value) await api.updateProject(id, { commands: { ...commands.value, confirmed: true } })
     const change = await api.plan(id, ids.value.map(step => ({
       id: step, choices: Object.fromEntries(Object.entries(values.get(step) ?? {}).map(([name, value]) => [name, Array.isArray(value) ? value.join(',') : value]))
     })))
@@ -89,8 +96,15 @@ async function plan(): Promise<void> {
         </template>
       </form>
     </section>
+    <section v-if="isRecorded && store.project" class="sheet step">
+      <header><h2>What it does is recorded by running your tests on a copy</h2></header>
+      <div class="recorded">
+        <CommandsForm v-model="commands" :project="store.project" />
+        <p class="soft">Your tests run four times: twice to see what the class does, and once without and once with the new test, to see that it holds. The commands are proposed from your build files; one that runs only some tests, the new one among them, is quicker.</p>
+      </div>
+    </section>
     <p class="act">
-      <el-button type="primary" :loading="planning" :disabled="ids.length === 0 || ids.some(step => !values.has(step))" @click="plan">Plan it</el-button>
+      <el-button type="primary" :loading="planning" :disabled="ids.length === 0 || ids.some(step => !values.has(step)) || (isRecorded && commands.test.trim() === '')" @click="plan">{{ isRecorded ? 'Confirm the commands and plan it' : 'Plan it' }}</el-button>
       <el-select v-if="others.length > 0" :model-value="''" placeholder="Add a step on this class" class="add" @update:model-value="(step: string) => set([...ids, step])">
         <el-option v-for="offer in others" :key="offer.id" :value="offer.id" :label="offer.title" />
       </el-select>
@@ -102,6 +116,7 @@ async function plan(): Promise<void> {
 <style scoped>
 .step { margin-top: 12px; }
 .fields { display: grid; grid-template-columns: 210px 1fr; gap: 8px 14px; padding: 12px 14px; align-items: center; }
+.recorded { padding: 10px 14px; max-width: 760px; } .recorded p { margin: 8px 0 0; }
 .control { width: 360px; max-width: 100%; } .help { margin-left: 10px; }
 .act { display: flex; gap: 12px; align-items: center; }
 .add { width: 300px; }

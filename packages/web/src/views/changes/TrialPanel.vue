@@ -1,26 +1,21 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import type { ChangeView, JobView, ProjectView } from '@hollowmoor/contract/views'
 import { api } from '../../api/client'
 import { counted } from '../../labels'
+import type { TypedCommands } from './CommandsForm.vue'
+import CommandsForm from './CommandsForm.vue'
 
 const props = defineProps<{ change: ChangeView; project: ProjectView; job: JobView | null; output: string }>()
 const emit = defineEmits<{ (e: 'started'): void; (e: 'confirmed'): void }>()
-const compile = ref('')
-const test = ref('')
-const seconds = ref(120)
+const commands = ref<TypedCommands>({ compile: '', test: '', seconds: 120 })
 const error = ref<string | null>(null)
-watch(() => props.project, project => {
-  compile.value = project.commands.compile || project.proposed.compile
-  test.value = project.commands.test || project.proposed.test
-  seconds.value = project.commands.seconds
-}, { immediate: true })
 const running = computed(() => props.job?.kind === 'trial')
 
 async function start(): Promise<void> {
   error.value = null
   try {
-    await api.updateProject(props.project.id, { commands: { compile: compile.value, test: test.value, seconds: seconds.value, confirmed: true } })
+    await api.updateProject(props.project.id, { commands: { ...commands.value, confirmed: true } })
     emit('confirmed')
     await api.tryOnCopy(props.change.id)
     emit('started')
@@ -53,8 +48,7 @@ const state = (one: { status: number | null; ended: string | null } | null) => (
           <details><summary>What the commands printed</summary><pre class="output">{{ change.trial.after.compile?.output }}{{ change.trial.after.test?.output }}</pre></details>
         </template>
         <form v-if="change.state === 'planned'" @submit.prevent="start">
-          <label>compile <el-input v-model="compile" class="mono" /></label><label>test <el-input v-model="test" class="mono" /></label>
-          <label>time limit, seconds <el-input-number v-model="seconds" :min="1" :max="3600" :controls="false" /></label>
+          <CommandsForm v-model="commands" :project="project" />
           <el-button type="primary" native-type="submit">{{ change.trial ? 'Try again' : 'Confirm and try on a copy' }}</el-button>
         </form>
         <p v-if="error" class="bad" role="alert">{{ error }}</p>
@@ -67,6 +61,6 @@ const state = (one: { status: number | null; ended: string | null } | null) => (
 <style scoped>
 .inside { padding: 10px 14px; }
 .inside p { margin: 4px 0; }
-form { display: grid; gap: 7px; margin-top: 8px; } label { display: grid; gap: 2px; font-size: 14px; }
+form { display: grid; gap: 7px; margin-top: 8px; }
 .output { background: var(--code); padding: 8px; max-height: 260px; overflow: auto; font-size: 13px; white-space: pre-wrap; overflow-wrap: anywhere; }
 </style>

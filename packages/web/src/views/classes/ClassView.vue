@@ -97,13 +97,13 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
               </tr>
             </tbody>
           </table>
-          <p v-if="thought.length > 0 && whatIf.data.value" class="what-if" role="status">With {{ thought.map(one => labelOf(one)).join(', ') }} plugged: <VerdictGlyph v-if="whatIf.data.value.verdict" :verdict="whatIf.data.value.verdict" /><template v-if="whatIf.data.value.effects.length > 0">, it still reaches {{ whatIf.data.value.effects.map(effectWord).join(', ') }}</template>.<template v-if="whatIf.data.value.others > 0"> {{ counted(whatIf.data.value.others, 'other type') }} would be free too.</template> <el-button v-if="thoughtSteps.length > 0" size="small" type="primary" @click="plan(thoughtSteps)">Turn it into a change</el-button></p>
+          <p v-if="thought.length > 0 && whatIf.data.value" class="what-if" role="status">With {{ thought.map(one => labelOf(one)).join(', ') }} plugged: <VerdictGlyph v-if="whatIf.data.value.verdict" :verdict="whatIf.data.value.verdict" /><template v-if="whatIf.data.value.effects.length > 0">, it still reaches {{ whatIf.data.value.effects.map(effectWord).join(', ') }}</template>.<template v-if="whatIf.data.value.others > 0"> {{ counted(whatIf.data.value.others, 'other type') }} would be free too.</template> <el-button v-if="thoughtSteps.length > 0" size="small" type="primary" @click="plan(thoughtSteps)">Turn it into a change</el-button> <el-button v-if="thoughtSteps.length > 0 && (whatIf.data.value.verdict === 'alone' || whatIf.data.value.verdict === 'with-real-classes')" size="small" @click="plan([...thoughtSteps, `first-test:${view.row.id}`])">And write its first test</el-button></p>
           <p v-if="view.joints.length === 0" class="empty">It uses no behaviour of others.</p>
           <template v-if="view.implementers.length > 0"><header class="second"><h2>Implemented or extended by</h2></header><p class="list"><RouterLink v-for="one in view.implementers" :key="one.id" class="mono" :to="{ query: { type: one.id } }">{{ one.name }}</RouterLink></p></template>
         </section>
         <template v-if="!shownLines">
           <InsidePanel :view="view" :root="store.project?.path ?? ''" />
-          <ReachPanel v-if="view.row.verdict" :reach="view.reach" :name="view.row.name" :root="store.project?.path ?? ''" :project="id" />
+          <ReachPanel v-if="view.row.verdict" :reach="view.reach" :name="view.row.name" :root="store.project?.path ?? ''" :project="id" :type="view.row.id" :has-first-test="view.offers.some(one => one.remedy === 'first-test')" />
         </template>
         <section v-if="shownLines" class="sheet lines">
           <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="isTypeId(joint ?? client ?? '')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>

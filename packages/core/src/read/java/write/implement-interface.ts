@@ -16,7 +16,7 @@ import { JavaEditor, NewJavaFile, styleOf } from './java-editor.js'
 import { typeParametersText, typeText } from './type-text.js'
 
 /** The methods that an implementation has to have; none where not all of them are in the sources. */
-function abstractMethods(symbol: ClassSymbol, { program, overloads }: BoundProgram): PublicMethod[] {
+export function abstractMethods(symbol: ClassSymbol, { program, overloads }: BoundProgram): PublicMethod[] {
   if (!symbol.isInterface || symbol.flags & (Flags.Annotation | Flags.Sealed | Flags.Local | Flags.Private) || !program.declarations.has(symbol)) return []
   const found: PublicMethod[] = [], settled: MethodSymbol[] = []
   for (const ancestor of program.hierarchy.ancestorsOf(symbol)) {
@@ -107,7 +107,7 @@ function isPublicAround(symbol: ClassSymbol): boolean {
 }
 
 /** The folder of a package's tests: below the root that another test stands under, else beside its sources. */
-function testFolder(folder: string, packageName: string, { state, bound }: JavaWriteContext): string {
+export function testFolder(folder: string, packageName: string, { state, bound }: JavaWriteContext): string {
   const inside = packageName === '' ? '' : `${packageName.replaceAll('.', '/')}/`
   for (const path of state.sources) {
     if (!state.files.isTest(path)) continue

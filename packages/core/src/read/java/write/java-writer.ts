@@ -11,6 +11,7 @@ import { composeJavaGraph } from './compose-graph.js'
 import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
 import { extractJavaInterface } from './extract-interface.js'
 import { extractPlainJavaClass, plainJavaParts } from './extract-plain-class.js'
+import { firstJavaTestMembers, writeFirstJavaTest } from './write-first-test.js'
 import { groupableParameters, groupJavaArguments } from './group-arguments.js'
 import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
 import { injectInJava } from './inject.js'
@@ -65,7 +66,8 @@ const ANSWERS: Answers<JavaWriteContext> = {
   repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
   plainParts: about(plainJavaParts),
   typeSwitches: about(javaTypeSwitches),
-  staticFaces: about(javaStaticFaces)
+  staticFaces: about(javaStaticFaces),
+  testableMembers: about(firstJavaTestMembers)
 }
 
 const PLANNERS: Planners<JavaWriteContext, JavaState> = {
@@ -84,5 +86,6 @@ const PLANNERS: Planners<JavaWriteContext, JavaState> = {
   buildForTests: planned((plan, _, context) => buildForJavaTests(plan, context)),
   extractPlainClass: planned(extractPlainJavaClass),
   replaceTypeSwitch: planned(replaceJavaTypeSwitch),
-  retireStaticFace: planned(retireJavaStaticFace)
+  retireStaticFace: planned(retireJavaStaticFace),
+  writeFirstTest: planned(writeFirstJavaTest)
 }

@@ -16,6 +16,7 @@ import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
 import { introduceFacade, repeatedSequences } from './introduce-facade.js'
+import { firstTestMembers, writeFirstTest } from './write-first-test.js'
 import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
@@ -96,7 +97,8 @@ const ANSWERS: Answers<WriteContext> = {
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
   typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot)),
-  staticFaces: aboutClass(staticFaces)
+  staticFaces: aboutClass(staticFaces),
+  testableMembers: aboutClass(firstTestMembers)
 }
 
 const PLANNERS: Planners<WriteContext, Snapshot> = {
@@ -127,7 +129,8 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   buildForTests,
   extractPlainClass: forClass(extractPlainClass),
   replaceTypeSwitch: forClass(replaceTypeSwitch),
-  retireStaticFace: forClass(retireStaticFace)
+  retireStaticFace: forClass(retireStaticFace),
+  writeFirstTest: forClass(writeFirstTest)
 }
 
 /** The declaration of a type by its id. */
