@@ -5,6 +5,7 @@ import type { StubSource } from '../classfile/stub-index.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { BodyBinder } from './bodies.js'
 import { JavaProgram } from './program.js'
+import type { Import } from './scope.js'
 import { JavaFile } from './scope.js'
 import { TypeFindings } from './type-findings.js'
 
@@ -30,6 +31,9 @@ export class BoundProgram {
   }
 
   get paths(): Iterable<string> { return this.files.keys() }
+
+  /** What a file imports; nothing of its bodies is looked at. */
+  importsOf(path: string): readonly Import[] { return this.files.get(path)?.imports ?? [] }
 
   /** Undefined where there is no such file, or where it nests too deep to be followed. */
   file(path: string): BoundFile | undefined {

@@ -195,7 +195,9 @@ function unclassed(at: Node, file: JavaFile, symbol: ClassSymbol, moving: Readon
   const edits: TextEdit[] = []
   const modifiers = tree.childOf(at, Kind.Modifiers)
   if (isFace && modifiers !== NONE) {
-    const kept = tree.textOf(modifiers).replace(/@\w+(\([^)]*\))?/g, '').match(/\b(strictfp)\b/g) ?? []
+    // What every object has is public everywhere.
+    const isOfEveryObject = /^(toString|hashCode|equals)$/.test(tree.textOf(tree.child(at, Field.Name)))
+    const kept = tree.textOf(modifiers).replace(/@\w+(\([^)]*\))?/g, '').match(isOfEveryObject ? /\b(strictfp|public)\b/g : /\b(strictfp)\b/g) ?? []
     edits.push({ start: tree.start(modifiers), end: tree.end(modifiers) + /^\s*/.exec(tree.text.slice(tree.end(modifiers)))![0].length, text: kept.map(word => `${word} `).join('') })
   }
   for (let node = at; node < tree.after(at); node += 5) {

@@ -14,6 +14,7 @@ import type { BoundProgram } from '../bound-program.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { Flaw } from './flaws.js'
 import { describeFlaw } from './flaws.js'
+import { handledExceptions } from './handled-exceptions.js'
 import type { PublicMethod } from './interface-members.js'
 import { documentationStart, publicMethods, signatureLines } from './interface-members.js'
 import type { FileNames, JavaFileEditor } from './java-editor.js'
@@ -32,7 +33,8 @@ export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSy
   if (symbol.flags & (Flags.Interface | Flags.Enum)) return planRefused('kind', `${symbol.name} is no class.`)
   if (symbol.flags & Flags.Local) return planRefused('local', `${symbol.name} is known only inside a method, so nothing else can be declared with its interface.`)
   const all = publicMethods(symbol, bound)
-  const wanted = plan.members === null ? all : all.filter(({ method }) => plan.members!.includes(method.name))
+  const chosen = plan.members === null ? all : all.filter(({ method }) => plan.members!.includes(method.name))
+  const wanted = chosen.filter(one => (plan.others ?? []).every(id => throwsNoMore(bound.classById(id), one, bound)))
   if (wanted.length === 0) return planRefused('no-members', `${symbol.name} has no public methods of its objects to put into an interface.`)
   const name = plan.name ?? proposedInterfaceName(symbol.name, new Set(state.facts.files.flatMap(file => file.types.map(type => type.name))))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
@@ -43,12 +45,24 @@ export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSy
       throw error
     }
   }
+  const unlike = chosen.filter(one => !wanted.includes(one)).map(one => one.method.name)
+  const told = (outcome: JavaWritten): JavaWritten => (unlike.length === 0 ? outcome : { ...outcome, step: { ...outcome.step, notes: [...outcome.step.notes, `Left out: ${unlike.join(', ')}, in which another of the classes throws what ${symbol.name} does not say.`] } })
   const first = attempt(plan.place)
-  if (!('refused' in first) || plan.place !== 'own-file' || first.reason !== 'not-visible') return first
+  if (!('refused' in first)) return told(first)
+  if (plan.place !== 'own-file' || first.reason !== 'not-visible') return first
   // What the members mention may be private to the class's file; there the interface can still be.
   const inFile = attempt('class-file')
   if ('refused' in inFile) return first
-  return { ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${first.message}`, ...inFile.step.notes] } }
+  return told({ ...inFile, step: { ...inFile.step, notes: [`It stands in the class's own file, because ${first.message}`, ...inFile.step.notes] } })
+}
+
+/** Whether a class's method of the name and number of arguments throws nothing checked that another class's does not say. */
+function throwsNoMore(other: ClassSymbol | undefined, one: PublicMethod, bound: BoundProgram): boolean {
+  const { hierarchy } = bound.program
+  const thrown = ({ method, file, node }: PublicMethod) => handledExceptions(node, node, file, bound.program.declarations.get(method.owner)!.scope, bound) ?? []
+  const said = thrown(one)
+  return !other || publicMethods(other, bound).filter(({ method }) => method.name === one.method.name && method.arity === one.method.arity)
+    .every(theirs => thrown(theirs).every(type => said.some(wide => wide === type || [...hierarchy.ancestorsOf(type)].includes(wide))))
 }
 
 function tryPlace(

@@ -57,7 +57,7 @@ export function newFlaws(
     const meaningless = new Set(old ? [...old.java.unbound.keys()].map(node => oldTree!.textOf(node)) : [])
     const isNew = (node: Node) => !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
     for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Error && !oldTree?.contains(0, Kind.Error)) flaws.push({ path, node: at, message: 'it cannot be parsed' })
-    for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
+    for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node)) && !isOfUnknownLibrary(tree.textOf(node), now, before)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     const wrongBefore = new Set(old ? wrongArguments(old).map(node => oldTree!.textOf(node)) : [])
@@ -66,6 +66,26 @@ export function newFlaws(
     flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
   }
   return flaws
+}
+
+/** Qualified names that files of a program import one by one and that no library at hand has. */
+const missing = new WeakMap<BoundProgram, Set<string>>()
+
+/** Whether a name stands for what another file imported before, from a library that is not at hand: it means here what it means there. */
+function isOfUnknownLibrary(text: string, { java }: BoundFile, before: BoundProgram): boolean {
+  const name = java.singleImports.get(/^@?(\w+)/.exec(text)?.[1] ?? '')?.name ?? (text.includes('.') ? text : undefined)
+  if (name === undefined) return false
+  let known = missing.get(before)
+  if (!known) {
+    known = new Set()
+    for (const path of before.paths) for (const one of before.importsOf(path)) {
+      if (one.isStatic || one.onDemand) continue
+      const dot = one.name.lastIndexOf('.')
+      if (!before.program.classIn(one.name.slice(0, Math.max(0, dot)), one.name.slice(dot + 1))) known.add(one.name)
+    }
+    missing.set(before, known)
+  }
+  return known.has(name)
 }
 
 type Mapper = (start: number, end: number) => { start: number; end: number } | null

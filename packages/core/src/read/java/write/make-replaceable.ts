@@ -170,6 +170,9 @@ function unstatic(member: Node, file: JavaFile, symbol: ClassSymbol, moving: Rea
   const found = /\bstatic\b\s*/.exec((text + /^\s*/.exec(tree.text.slice(tree.end(modifiers)))![0]).replace(/@\w+(\([^)]*\))?/g, whole => ' '.repeat(whole.length)))
   if (!found) throw new Refused('modifiers', `The modifiers of ${tree.textOf(tree.child(member, Field.Name))} cannot be read`)
   edits.push({ start: start + found.index, end: start + found.index + found[0].length, text: '' })
+  // A promise that only what nothing overrides may make.
+  const promise = /@SafeVarargs\b\s*/.exec(text)
+  if (promise) edits.push({ start: start + promise.index, end: start + promise.index + promise[0].length, text: '' })
   if (isFace) {
     const access = /\b(public|protected)\b/.exec(text)
     if (!access) edits.push({ start: start + found.index + found[0].length, end: start + found.index + found[0].length, text: 'public ' })

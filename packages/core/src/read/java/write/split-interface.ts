@@ -31,7 +31,10 @@ export function dividedMethods(symbol: ClassSymbol, bound: BoundProgram): string
   const file = bound.file(declared.file.path)?.java
   if (!file) return []
   const methods = symbol.ownMembers.filter(one => one instanceof MethodSymbol && one.isAbstract && !one.isStatic && one.node >= 0).sort((a, b) => a.node - b.node)
-  const bad = new Set(methods.filter(one => innerNameIn(parentOf(file.tree, one.node), file) !== undefined).map(one => one.name))
+  // What it has from its parents or from every object stays, whatever it says of it again.
+  const inherited = [bound.program.top.symbol, ...bound.program.hierarchy.ancestorsOf(symbol)].filter(one => one !== symbol)
+  const isInherited = (one: MethodSymbol) => inherited.some(from => from.own(one.name).some(other => other instanceof MethodSymbol && other.arity === one.arity && (from === bound.program.top.symbol || bound.overloads.overrides(symbol, one, other))))
+  const bad = new Set(methods.filter(one => one instanceof MethodSymbol && (isInherited(one) || innerNameIn(parentOf(file.tree, one.node), file) !== undefined)).map(one => one.name))
   return [...new Set(methods.map(one => one.name).filter(name => !bad.has(name)))]
 }
 
@@ -143,7 +146,8 @@ export function splitJavaInterface(plan: SplitInterfacePlan, symbol: ClassSymbol
     const holder = tree.child(node, Field.TypeParameters)
     for (const role of plan.roles) {
       const nodes = methodNodes(role)
-      const texts = nodes.map(at => tree.text.slice(documentationStart(tree, at), tree.end(at)))
+      // What the whole overrides of its parents a role, which has none, does not.
+      const texts = nodes.map(at => tree.text.slice(documentationStart(tree, at), tree.start(at)) + tree.textOf(at).replace(/@Override\b\s*/, ''))
       const wanted = variables(role)
       const parameters = wanted.length === 0 ? '' : `<${tree.children(holder).filter((_, at) => wanted.includes(symbol.typeParameters[at]!)).map(at => tree.textOf(at)).join(', ')}>`
       const imports = importsFor(nodes, parameters)

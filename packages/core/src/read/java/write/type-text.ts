@@ -56,7 +56,7 @@ export function copiedType(node: Node, file: JavaFile, names: FileNames, from: C
         return names.nameOf(meaning, from)
       }
       if (!meaning && kind === Kind.ScopedTypeIdentifier) throw new Refused('not-visible', `${tree.textOf(at)} is not known`)
-      return tree.textOf(at)
+      return file.unbound.has(at) ? unknownName(tree.textOf(at), file, names) : tree.textOf(at)
     }
     let result = '', last = tree.start(at)
     for (const child of tree.children(at)) {
@@ -67,4 +67,10 @@ export function copiedType(node: Node, file: JavaFile, names: FileNames, from: C
     return result + text.slice(last, tree.end(at))
   }
   return copy(node).replace(/\/\*[^]*?\*\/|\/\/.*/g, '').replace(/\s+/g, ' ').trim()
+}
+
+/** A name that nothing at hand has, such as one of a library that is not there: it is imported elsewhere as its file imports it. */
+function unknownName(name: string, file: JavaFile, names: FileNames): string {
+  const imported = file.singleImports.get(name)
+  return imported === undefined ? name : names.byName(imported.name.slice(0, Math.max(0, imported.name.lastIndexOf('.'))), name)
 }

@@ -1,0 +1,92 @@
+import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { applyJava } from './applying.js'
+import type { Files } from './java.js'
+import { readJava } from './java.js'
+
+/** What field tests on other people's code broke, or refused without need. */
+
+test('a name of a library that is not at hand is imported where it is said once more', () => {
+  const files: Files = {
+    'p/Tolls.java': `package p;
+
+import far.away.Note;
+import far.away.Sum;
+
+public class Tolls {
+    @Note("of old")
+    public static Sum due(@Note int locks) {
+        Sum sum = new Sum(locks);
+        return sum;
+    }
+}
+`,
+    'p/Desk.java': 'package p;\n\nclass Desk {\n    Object ask() { return Tolls.due(2); }\n}\n'
+  }
+  expect(applyJava(files, 'make-static-replaceable:p.Tolls')).toMatchObject({
+    'p/TollsPort.java': expect.stringMatching(/import far\.away\.Sum;[^]*Sum due\(int locks\);/) as string,
+    'p/DefaultTolls.java': expect.stringMatching(/import far\.away\.Note;\nimport far\.away\.Sum;[^]*@Note\("of old"\)\n {4}public Sum due\(@Note int locks\) \{\n {8}Sum sum = new Sum\(locks\);/) as string
+  })
+})
+
+test('a name that nothing imports is no name of a library', () => {
+  const files: Files = { 'p/Tolls.java': 'package p;\n\npublic class Tolls {\n    public static Sum due(int locks) {\n        return null;\n    }\n}\n' }
+  expect(applyJava(files, 'make-static-replaceable:p.Tolls')).toMatchObject({ reason: 'does-not-compile', message: expect.stringContaining('Sum: no type of this name is found') as string })
+})
+
+test('what an interface says again of its parents is not divided', () => {
+  const files: Files = {
+    'p/Bag.java': 'package p;\n\npublic interface Bag extends Iterable<String> {\n    @Override\n    java.util.Iterator<String> iterator();\n\n    boolean equals(Object other);\n\n    void add(String one);\n\n    int count(String one);\n}\n',
+    'p/Adder.java': 'package p;\n\nclass Adder { void all(Bag bag) { bag.add("x"); } }\n', 'p/Other.java': 'package p;\n\nclass Other { void all(Bag bag) { bag.add("y"); } }\n',
+    'p/Counter.java': 'package p;\n\nclass Counter { int of(Bag bag) { return bag.count("x"); } }\n', 'p/More.java': 'package p;\n\nclass More { int of(Bag bag) { return bag.count("y"); } }\n'
+  }
+  const { language, state, survey } = readJava(files)
+  expect(language.writer(state).dividedMembers('p.Bag')).toEqual(['add', 'count'])
+  expect(offersOf(survey, language.writer(state)).map(one => one.id)).toContain('split-interface:p.Bag')
+  const after = applyJava(files, 'split-interface:p.Bag')
+  expect(after).toMatchObject({ 'p/Bag.java': expect.stringMatching(/^package p;\n\npublic interface Bag extends Iterable<String>, \w+, \w+ \{\n {4}@Override\n {4}java\.util\.Iterator<String> iterator\(\);\n\n {4}boolean equals\(Object other\);\n\}\n$/) as string })
+})
+
+test('what every object has stays public in a class of its own', () => {
+  const files: Files = {
+    'p/Boat.java': `package p;
+
+public class Boat {
+    private String name = "";
+    private int crew;
+
+    public void call(String other) {
+        name = other;
+    }
+
+    @Override
+    public String toString() {
+        return name + "!";
+    }
+
+    public void board(int more) {
+        crew += more;
+    }
+
+    public int crew() {
+        return crew;
+    }
+}
+`
+  }
+  expect(applyJava(files, 'extract-class:p.Boat', { members: 'name,call,toString', name: 'BoatName' })).toMatchObject({ 'p/BoatName.java': expect.stringMatching(/\n {4}void call\(String other\) \{[^]*\n {4}public String toString\(\) \{/) as string })
+})
+
+test('of classes of one shape, what one of them may throw and another does not say is left out', () => {
+  const shape = (name: string, read: string) => `package p;\n\npublic class ${name} {\n    public int open(int at) { return at + ${name.length}; }\n    public int read(int at)${read} { return at * ${name.length}; }\n    public int shut(int at) { return at - ${name.length}; }\n    public int mend(int at) throws IllegalStateException { return at / ${name.length}; }\n}\n`
+  const files: Files = { 'p/UpperGate.java': shape('UpperGate', ''), 'p/LowerGate.java': shape('LowerGate', ' throws java.io.IOException'), 'p/SideGate.java': shape('SideGate', '') }
+  const after = applyJava(files, 'shared-interface:p.UpperGate')
+  expect(after).toMatchObject({ 'p/Gate.java': expect.stringContaining('int mend(int at) throws IllegalStateException;') as string })
+  expect((after as Record<string, string>)['p/Gate.java']).not.toContain('read')
+})
+
+test('only what nothing overrides promises that any number of values are safe', () => {
+  const files: Files = { 'p/Sets.java': 'package p;\n\npublic class Sets {\n    @SafeVarargs\n    public static <E> java.util.Set<E> of(E... all) {\n        return new java.util.HashSet<>(java.util.Arrays.asList(all));\n    }\n}\n', 'p/Desk.java': 'package p;\n\nclass Desk { Object ask() { return Sets.of("a"); } }\n' }
+  const after = applyJava(files, 'make-static-replaceable:p.Sets') as Record<string, string>
+  expect(after['p/DefaultSets.java']).not.toContain('SafeVarargs')
+  expect(after['p/Sets.java']).toContain('@SafeVarargs\n    public static <E>')
+})
