@@ -74,6 +74,11 @@ describe('splitting an interface in TypeScript', () => {
   ])('refuses %s', (_, reason, choices) => { expect(split({ 'craft.ts': CRAFT, 'office.ts': OFFICE }, 'craft.ts#Craft', choices)).toEqual({ reason }) })
 })
 
+test('what an interface says again of its parents is not divided', () => {
+  const files = { 'craft.ts': "interface Named { name: string | number }\nexport interface Craft extends Named { name: string; moor(): void; tow(): void }\n" }
+  expect(readProject(files).writer.dividedMembers('craft.ts#Craft')).toEqual(['moor', 'tow'])
+})
+
 describe('splitting an interface in Java', () => {
   const craft = 'package a;\n\nimport java.util.List;\n\n/** What floats. */\npublic interface Craft {\n    /** What is painted on it. */\n    String name();\n\n    List<String> papers();\n\n    void start();\n\n    void stop();\n}\n'
   const register = 'package b;\n\nimport a.Craft;\n\npublic class Register {\n    String list(Craft craft) { return craft.name() + craft.papers(); }\n}\n'

@@ -23,16 +23,19 @@ import { usedMembers } from './used-members.js'
 const BUDGET = { trials: 6, checks: 200 }
 
 /** Names of the members that a role could have: those with a plain name, in an interface declared once. */
-export function dividedMembers(node: ts.InterfaceDeclaration): string[] {
+export function dividedMembers(node: ts.InterfaceDeclaration, { snapshot: { checker } }: WriteContext): string[] {
   if (!ts.isSourceFile(node.parent) || (symbolOf(node)?.declarations?.length ?? 1) > 1) return []
-  return [...new Set(node.members.filter(one => one.name && (ts.isIdentifier(one.name) || ts.isStringLiteral(one.name))).map(one => memberName(one)))]
+  // What it has from its parents stays, whatever it says of it again.
+  const parents = node.heritageClauses?.flatMap(clause => clause.types.map(one => checker.getTypeAtLocation(one))) ?? []
+  const names = node.members.filter(one => one.name && (ts.isIdentifier(one.name) || ts.isStringLiteral(one.name))).map(one => memberName(one))
+  return [...new Set(names.filter(name => !parents.some(parent => parent.getProperty(name))))]
 }
 
 /** An interface that is composed of roles, each beside it in its file; its uses narrowed to the smallest role that serves. */
 export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDeclaration, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
   const file = node.getSourceFile(), path = snapshot.pathOf(file)!, own = node.name.text
-  if (dividedMembers(node).length === 0) return planRefused('merged', `${own} is declared in several places, or not at the top of its file.`)
+  if (dividedMembers(node, context).length === 0) return planRefused('merged', `${own} is declared in several places, or not at the top of its file.`)
   const taken = topLevelNames(file)
   for (const { name } of plan.roles) {
     if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
