@@ -122,6 +122,44 @@ test.each([
   expect(filesOf(code)).toEqual(delivered)
 })
 
+test('from a class to its first test: recorded with the confirmed commands, shown beside the old one, tried, written and undone', async () => {
+  const code = join(data, 'demo', 'withymere'), delivered = filesOf(code)
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/tolls/concession.ts#ConcessionRules')}`)
+  await see('h1', 'alone')
+  await press('a', 'Write its first test')
+  await see('h2', 'What it does is recorded by running your tests on a copy')
+  await press('button', 'Confirm the commands and plan it')
+  await see('.output', '$ npm')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.steps', 'things that ConcessionRules does now, as seen by running it')
+  await see('.beside', '0 real objects')
+  expect(filesOf(code)).toEqual(delivered)
+  const lines = await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))
+  expect(lines).toContain('// Characterization tests: they hold what ConcessionRules does now, as seen by running it, whether or not it should.')
+  const tests = lines.filter(line => line?.startsWith("test('ConcessionRules.")).length
+  expect(tests).toBeGreaterThan(2)
+  await press('button', 'ry on a copy')
+  await see('aside', `${39 + tests} of ${39 + tests} tests pass, 39 of 39 before`)
+  await press('button', 'Write to my files')
+  await see('h1', 'written to your files')
+  expect(readFileSync(join(code, 'test/concession-rules-characterization.test.ts'), 'utf8')).toContain('assert.')
+  await press('button', 'Undo')
+  await see('h1', 'your files are as they were')
+  expect(filesOf(code)).toEqual(delivered)
+})
+
+test('what plugs a class in thought, and its first test, are one change', async () => {
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/booking/waiting-list.ts#WaitingList')}`)
+  await see('h1', 'needs the outside')
+  await page.click('[aria-label="What if Logbook were plugged?"]')
+  await press('.what-if button', 'And write its first test')
+  await see('h2', 'What it does is recorded by running your tests on a copy')
+  await press('button', 'Confirm the commands and plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.steps', 'things that WaitingList does now, as seen by running it')
+  await see('.files', 'test/waiting-list-characterization.test.ts')
+})
+
 test('a plan that is left is resumed after the code has changed: planned again, in another order, without a step', async () => {
   const code = join(data, 'demo', 'withymere'), path = join(code, 'src/tolls/toll-calculator.ts'), before = readFileSync(path, 'utf8')
   const step = (id: string) => `step=${encodeURIComponent(id)}`, calculator = 'src/tolls/toll-calculator.ts#TollCalculator'
