@@ -45,6 +45,10 @@ try {
   const change = new URL(page.url()).pathname
   await shot('change', change, '.file')
   await shot('roles', `/projects/1/changes/new?step=${encodeURIComponent('split-interface:src/craft/craft.ts#Craft')}&about=${encodeURIComponent('src/craft/craft.ts#Craft')}`, '.roles')
+  await shot('first-test', `/projects/1/changes/new?step=${encodeURIComponent('first-test:src/booking/queue.ts#Queue')}&about=${encodeURIComponent('src/booking/queue.ts#Queue')}`, '.recorded', async () => {
+    await (await page.waitForSelector('.act .el-button--primary')).click()
+    await page.waitForSelector('.beside', { timeout: 240000 })
+  })
   const java = ['extract-interface:withymere.tolls.TollCalculator', 'inject:withymere.booking.PassageDesk:withymere.tolls.TollCalculator@calculator']
   await shot('change-java', `/projects/2/changes/new?${java.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=withymere.booking.PassageDesk`, '.fields', async () => {
     await (await page.waitForSelector('.act .el-button--primary')).click()

@@ -194,6 +194,37 @@ test.each([
   expect(text).toContain(thrown)
 })
 
+test('of a large object only what there are samples of is made, and it is said to be of its type', async () => {
+  const { files, path } = await firstTest({
+    ...NODE,
+    'src/plan.ts': `export interface Ground { readonly name: string; readonly form: \`a\${string}\`; deep(): number; sink(by: number): void }
+export class Plan {
+  constructor(private readonly ground: Ground, private readonly odd: { readonly size: number; readonly form: \`b\${string}\` }) {}
+  total(): number { return this.ground.deep() + this.odd.size; }
+  form(): number { return this.ground.form.length * 2; }
+}
+`
+  }, 'first-test:src/plan.ts#Plan')
+  expect(files[path]).toContain(`/** Stands in for a Ground, as far as a test can tell what it has. */
+function groundDouble(name: string): Ground {
+  return {
+    name: 'text',
+    deep: (...given: unknown[]) => saw(\`\${name}.deep\`, given, 1),
+    sink: (...given: unknown[]) => saw(\`\${name}.sink\`, given, undefined)
+  } as unknown as Ground;
+}`)
+  expect(files[path]).toContain("{ size: 1 } as unknown as { readonly size: number; readonly form: `b${string}`; }")
+  expect(files[path]).not.toContain('plan.form()')
+  expect((await testsOf(files, path)).failed).toEqual([])
+})
+
+test('what the tests that there are do not know either, such as the names of their runner, is no reason to leave anything out', () => {
+  const files = { 'src/tolls.ts': TOLLS, 'test/other.test.ts': "test('adds', () => {\n  expect(1).toBe(1);\n});\n" }
+  expect(planned(files, 'first-test:src/tolls.ts#Tolls', {}).recorder).toBe('test/tolls-characterization.test.ts')
+  const seen: Observations = { unstable: [], cases: { 'due(1)': { gives: { is: 'number', text: '1' }, throws: null, calls: [], after: [] } } }
+  expect(texts(planned(files, 'first-test:src/tolls.ts#Tolls', { seen: JSON.stringify(seen) }))['test/tolls-characterization.test.ts']).toContain('expect(tolls.due(1)).toBe(1);')
+})
+
 test('a project without tests says in its package.json with what it is tested, and the test stands beside the class', () => {
   const files = { 'src/tolls.ts': TOLLS, 'package.json': '{ "devDependencies": { "vitest": "1" } }', 'globals.d.ts': "declare module 'vitest' { export const expect: any, test: any }" }
   expect(planned(files, 'first-test:src/tolls.ts#Tolls', {}).recorder).toBe('src/tolls-characterization.test.ts')

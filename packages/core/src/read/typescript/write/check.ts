@@ -19,7 +19,8 @@ export function diagnosticsOf(snapshot: Snapshot, path: string, file: ts.SourceF
   return diagnostics
 }
 
-function keyOf(diagnostic: ts.Diagnostic): string {
+/** What an error says, wherever it stands. */
+export function keyOf(diagnostic: ts.Diagnostic): string {
   return `${diagnostic.code} ${ts.flattenDiagnosticMessageText(diagnostic.messageText, '\n')}`
 }
 

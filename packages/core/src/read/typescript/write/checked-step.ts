@@ -1,3 +1,4 @@
+import type ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import type { PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
@@ -15,12 +16,14 @@ export interface StepToCheck {
   readonly choices: Readonly<Record<string, string>>
   /** What may mean something else afterwards. */
   readonly planned: readonly PlannedRebinding[]
+  /** Errors that are passed over. */
+  readonly passed?: (error: ts.Diagnostic) => boolean
   /** Text that stands elsewhere afterwards, told from the edits of each file. */
   readonly moved?: readonly MovedText[] | ((edits: ReadonlyMap<string, readonly TextEdit[]>) => readonly MovedText[])
 }
 
 /** Finishes the edits of a step, reads the result again, and gives it only if it compiles and every name keeps its meaning. */
-export function checkedStep(editor: ProjectEditor, context: WriteContext, { notes, choices, planned, moved = [] }: StepToCheck): Written | PlanRefusal {
+export function checkedStep(editor: ProjectEditor, context: WriteContext, { notes, choices, planned, passed, moved = [] }: StepToCheck): Written | PlanRefusal {
   const { session, snapshot, root } = context
   let built: ReturnType<ProjectEditor['finish']>
   try { built = editor.finish() } catch (error) { return refusalOf(error) }
@@ -28,7 +31,7 @@ export function checkedStep(editor: ProjectEditor, context: WriteContext, { note
   const changed = built.changes.map(change => change.path)
   // Who imported a file that is gone is no importer of it any more.
   const orphans = affectedPaths(snapshot, root, built.changes.filter(change => change.after === null).map(change => change.path))
-  const errors = newErrors(snapshot, after, root, new Set([...affectedPaths(after, root, changed), ...orphans]))
+  const errors = newErrors(snapshot, after, root, new Set([...affectedPaths(after, root, changed), ...orphans])).filter(error => !passed?.(error))
   if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
   const broken = brokenBinding(snapshot, after, built.edits, planned, typeof moved === 'function' ? moved(built.edits) : moved)
   if (broken) return planRefused('binding', `${broken}.`)

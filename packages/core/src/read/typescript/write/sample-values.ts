@@ -12,6 +12,9 @@ const DEEPEST = 4
 /** A double that is no longer than this stands where it is handed in. */
 const SHORT = 70
 
+/** Of a larger object only so much is made. */
+const MOST_MEMBERS = 24
+
 /** What a double is called in its own text, where its function's parameter says it. */
 const INSIDE = '@name'
 
@@ -113,15 +116,22 @@ export class SampleValues {
     return [this.literal(type, label, depth)]
   }
 
-  /** An object with what a type asks for: data as it is, methods as those of a double. */
+  /** An object with what a type asks for: data as it is, methods as those of a double. What there is no sample of is left out, and the object said to be of the type. */
   private literal(type: ts.Type, label: string, depth: number): string {
     const known = this.doubleFunctions.get(type)
     if (known) { this.doubles++; return `${known.name}(${this.text(label)})` }
-    const parts = this.parts(type, label, depth), whole = parts.length === 0 ? '{}' : `{ ${parts.join(', ')} }`
-    if (!parts.some(one => one.includes('=> saw(') || one.includes('=> { saw('))) return whole
+    const { parts, whole } = this.parts(type, label, depth)
+    const text = parts.length === 0 ? '{}' : `{ ${parts.join(', ')} }`
+    if (!parts.some(one => one.includes('saw('))) return whole ? text : `${text} as unknown as ${this.written(type, label)}`
     if (this.answering) throw new NoSample(`${label} would be a double that another gives`)
     this.doubles++
-    return whole.length <= SHORT ? whole : this.doubleFunction(type, label, depth) ?? whole
+    if (whole && text.length <= SHORT) return text
+    return this.doubleFunction(type, label, depth) ?? (whole ? text : `${text} as unknown as ${this.written(type, label)}`)
+  }
+
+  /** A type as it is written in the test. */
+  private written(type: ts.Type, label: string): string {
+    try { return this.types.inferred(type) } catch (error) { if (error instanceof NotWritable) throw new NoSample(`${label} is of a type that cannot be written there`); throw error }
   }
 
   /** A call of a function that makes the double of a type that has a name; undefined where it has none here. */
@@ -131,28 +141,33 @@ export class SampleValues {
     let written: string
     try { written = this.types.inferred(type) } catch (error) { if (error instanceof NotWritable) return undefined; throw error }
     const name = numberedName(`${lowerFirst(own)}Double`, one => ![...this.doubleFunctions.values()].some(other => other.name === one))
-    const parts = this.parts(type, INSIDE, depth).map(one => one.replaceAll(/(['"])@name([.\w]*)\1/g, '`${name}$2`'))
-    this.doubleFunctions.set(type, { name, lines: [`/** Stands in for ${/^[AEIOU]/.test(own) ? 'an' : 'a'} ${own}. */`, `function ${name}(name: string): ${written} {`, '\treturn {', ...parts.map((one, at) => `\t\t${one}${at < parts.length - 1 ? ',' : ''}`), '\t};', '}'] })
+    const made = this.parts(type, INSIDE, depth), parts = made.parts.map(one => one.replaceAll(/(['"])@name([.\w]*)\1/g, '`${name}$2`'))
+    this.doubleFunctions.set(type, { name, lines: [`/** Stands in for ${/^[AEIOU]/.test(own) ? 'an' : 'a'} ${own}${made.whole ? '' : ', as far as a test can tell what it has'}. */`, `function ${name}(name: string): ${written} {`, '\treturn {', ...parts.map((one, at) => `\t\t${one}${at < parts.length - 1 ? ',' : ''}`), `\t}${made.whole ? '' : ` as unknown as ${written}`};`, '}'] })
     return `${name}(${this.text(label)})`
   }
 
-  private parts(type: ts.Type, label: string, depth: number): string[] {
+  /** What an object of a type has; not `whole` where some of it is left out. */
+  private parts(type: ts.Type, label: string, depth: number): { readonly parts: readonly string[]; readonly whole: boolean } {
     const { checker } = this.snapshot
     if (type.getConstructSignatures().length > 0) throw new NoSample(`${label} is a class itself`)
     const parts: string[] = []
-    for (const property of type.getProperties()) {
-      if (property.flags & ts.SymbolFlags.Optional) continue
+    const wanted = type.getProperties().filter(property => !(property.flags & ts.SymbolFlags.Optional))
+    let whole = wanted.length <= MOST_MEMBERS
+    for (const property of wanted.slice(0, MOST_MEMBERS)) {
       if (property.declarations?.some(one => ts.getCombinedModifierFlags(one) & (ts.ModifierFlags.Private | ts.ModifierFlags.Protected))) throw new NoSample(`${label} can only be of a class with hidden members`)
-      if (property.name.startsWith('__@')) throw new NoSample(`${label} has a member that is no name`)
+      if (property.name.startsWith('__@')) { whole = false; continue }
       const key = /^[A-Za-z_$][\w$]*$/.test(property.name) ? property.name : this.text(property.name)
-      const wanted = checker.getTypeOfSymbolAtLocation(property, this.at)
-      const calls = checker.getNonNullableType(wanted).getCallSignatures()
-      parts.push(`${key}: ${calls.length > 0 ? this.function(calls, `${label}.${property.name}`, depth) : this.of(wanted, `${label}.${property.name}`, depth + 1)}`)
+      const its = checker.getTypeOfSymbolAtLocation(property, this.at)
+      const calls = checker.getNonNullableType(its).getCallSignatures()
+      try { parts.push(`${key}: ${calls.length > 0 ? this.function(calls, `${label}.${property.name}`, depth) : this.of(its, `${label}.${property.name}`, depth + 1)}`) } catch (error) {
+        if (!(error instanceof NoSample)) throw error
+        whole = false
+      }
     }
     for (const index of checker.getIndexInfosOfType(type)) {
       if (parts.length === 0 && index.keyType.flags & ts.TypeFlags.String) parts.push(`text: ${this.of(index.type, label, depth + 1)}`)
     }
-    return parts
+    return { parts, whole }
   }
 
   /** A function that keeps its call and answers. */

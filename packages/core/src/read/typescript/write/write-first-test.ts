@@ -6,7 +6,7 @@ import { lowerFirst, numberedName } from '../../write/names.js'
 import { NoSample } from '../../write/no-sample.js'
 import { Refused } from '../../write/refused.js'
 import { seenCases } from '../../write/seen-cases.js'
-import { describeError, newErrors } from './check.js'
+import { describeError, diagnosticsOf, keyOf, newErrors } from './check.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor } from './file-editor.js'
@@ -15,6 +15,7 @@ import { oldTest } from './old-test.js'
 import { SampleValues } from './sample-values.js'
 import type { TestCases } from './test-cases.js'
 import { testableMembers, testCases } from './test-cases.js'
+import type { TestStyle } from './test-style.js'
 import { testPath, testStyleOf } from './test-style.js'
 import { TestText } from './test-text.js'
 
@@ -51,13 +52,13 @@ export function writeFirstTest(plan: WriteFirstTestPlan, node: ts.ClassLikeDecla
     const setUp = { realObjects: samples.realObjects, doubles: samples.doubles }
     text.subject = numberedName(lowerFirst(own), one => !samples.values.has(one) && !TAKEN.has(one))
     text.given = given
-    const made = compiling(node, text, samples, context)
+    const made = compiling(node, text, samples, isOfFramework(style, context), context)
     if (made.cases.length === 0) throw new Refused('no-members', `None of its members can be called with sample values: ${made.leftOut.join('; ')}`)
 
     const old = oldTest(node, snapshot)
     const beside: TestBeside | undefined = old && { ...old, newPath: target, new: { lines: text.setUpLines(samples), ...setUp } }
     const finished = (notes: readonly string[], more: { recorder?: string }): Written | PlanRefusal => {
-      const outcome = checkedStep(editor, context, { notes, choices: { name }, planned: [] })
+      const outcome = checkedStep(editor, context, { notes, choices: { name }, planned: [], passed: isOfFramework(style, context) })
       return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, ...(beside ? { beside } : {}), ...more } }
     }
     if (plan.seen === null) {
@@ -71,15 +72,22 @@ export function writeFirstTest(plan: WriteFirstTestPlan, node: ts.ClassLikeDecla
   } catch (error) { return refusalOf(error instanceof NoSample ? new Refused('no-sample', `It cannot be built with sample values: ${error.message}`) : error) }
 }
 
+/** Whether an error is one that tests have that are there: what their runner gives them need not be known by the settings under which the project is read. */
+function isOfFramework({ like }: TestStyle, { snapshot, root }: WriteContext): (error: ts.Diagnostic) => boolean {
+  const file = like === null ? undefined : snapshot.program.getSourceFile(`${root}/${like}`)
+  const known = new Set(file && like !== null ? diagnosticsOf(snapshot, like, file).map(keyOf) : [])
+  return error => known.has(keyOf(error))
+}
+
 /** The calls whose text compiles; members of which one does not are left out. */
-function compiling(node: ts.ClassLikeDeclaration, text: TestText, samples: SampleValues, { session, snapshot, root }: WriteContext): TestCases {
+function compiling(node: ts.ClassLikeDeclaration, text: TestText, samples: SampleValues, passed: (error: ts.Diagnostic) => boolean, { session, snapshot, root }: WriteContext): TestCases {
   const left = new Map<string, string>()
   for (let turn = 0; ; turn++) {
     const made = testCases(node, text.subject, samples, snapshot, new Set(left.keys()))
     const told = { ...made, leftOut: made.leftOut.map(one => (left.has(one) ? `${one} (${left.get(one)!})` : one)) }
     const { whole, members } = text.skeleton(made, samples)
     const after = session.edit(snapshot, new Map([[`${root}/${text.target}`, whole]]))
-    const errors = newErrors(snapshot, after, root, [text.target])
+    const errors = newErrors(snapshot, after, root, [text.target]).filter(error => !passed(error))
     if (errors.length === 0) return told
     const before = left.size
     for (const error of errors) {
