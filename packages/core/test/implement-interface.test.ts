@@ -71,7 +71,7 @@ export class OtherLog implements LogPort {
   })
 
   test.each([
-    ['a name that cannot be one', 'name', FILES, 'test-double:src/log-port.ts#LogPort', { name: '3' }], ['no kind of double', 'as', FILES, 'test-double:src/log-port.ts#LogPort', { as: 'fake' }],
+    ['a name that cannot be one', 'name', FILES, 'test-double:src/log-port.ts#LogPort', { name: '3' }], ['no kind of double', 'as', FILES, 'test-double:src/log-port.ts#LogPort', { as: 'mock' }],
     ['a file that is there', 'file-exists', { ...FILES, 'src/other-log.ts': 'export {}\n' }, 'start-implementation:src/log-port.ts#LogPort', {}],
     ['an interface that its file keeps', 'no-members', { 'a.ts': 'interface Port { go(): void }\nexport const a = (port: Port) => port.go()\n' }, 'test-double:a.ts#Port', {}],
     ['what is called itself', 'no-members', { 'a.ts': 'export interface Port { (): void; go(): void }\n' }, 'test-double:a.ts#Port', {}]

@@ -136,8 +136,8 @@ export interface GroupArgumentsPlan {
 /** A class that implements an interface. */
 export interface ImplementInterfacePlan {
   readonly type: string
-  /** To be written; answering what a test tells it; or also keeping every call. */
-  readonly as: 'implementation' | 'stub' | 'spy'
+  /** To be written; answering what a test tells it; also keeping every call; or keeping what it is given and giving it back. */
+  readonly as: 'implementation' | 'stub' | 'spy' | 'fake'
   /** Name of the class, or null for the proposed one. */
   readonly name: string | null
 }

@@ -20,7 +20,7 @@ export const startImplementationRemedy: Remedy = {
   plan(subject, _detail, choices, _survey, writer) { return writer.implementInterface({ type: subject, as: 'implementation', name: choices.name || null }) }
 }
 
-/** A stub or a spy for an interface, for tests. */
+/** A stub, a spy or a fake for an interface, for tests. */
 export const testDoubleRemedy: Remedy = {
   name: 'test-double',
   title: 'Write a double for tests',
@@ -33,14 +33,14 @@ export const testDoubleRemedy: Remedy = {
 
   choices() {
     return [
-      { name: 'as', label: 'Kind', kind: 'one-of', value: 'spy', help: '', options: [{ value: 'spy', label: 'spy: answers, and keeps every call' }, { value: 'stub', label: 'stub: answers what it is told' }] },
+      { name: 'as', label: 'Kind', kind: 'one-of', value: 'spy', help: '', options: [{ value: 'spy', label: 'spy: answers, and keeps every call' }, { value: 'stub', label: 'stub: answers what it is told' }, { value: 'fake', label: 'fake: keeps what it is given, and gives it back' }] },
       NAME
     ]
   },
 
   plan(subject, _detail, choices, _survey, writer) {
     const as = (choices.as ?? 'spy') as ImplementInterfacePlan['as']
-    if (as !== 'stub' && as !== 'spy') return planRefused('as', `${as} is no kind of double; choose stub or spy.`)
+    if (as !== 'stub' && as !== 'spy' && as !== 'fake') return planRefused('as', `${as} is no kind of double; choose stub, spy or fake.`)
     return writer.implementInterface({ type: subject, as, name: choices.name || null })
   }
 }

@@ -18,7 +18,7 @@ export function lowerFirst(name: string): string {
 }
 
 /** A free name for a class that implements an interface, by what it is for. */
-export function implementationName(interfaceName: string, as: 'implementation' | 'stub' | 'spy', taken: (name: string) => boolean): string {
+export function implementationName(interfaceName: string, as: 'implementation' | 'stub' | 'spy' | 'fake', taken: (name: string) => boolean): string {
   const stem = interfaceName.replace(/(Port|Role)$/, '') || interfaceName
-  return numberedName(as === 'implementation' ? `Other${stem}` : `${stem}${as === 'stub' ? 'Stub' : 'Spy'}`, name => !taken(name))
+  return numberedName(as === 'implementation' ? `Other${stem}` : `${stem}${as === 'stub' ? 'Stub' : as === 'spy' ? 'Spy' : 'Fake'}`, name => !taken(name))
 }

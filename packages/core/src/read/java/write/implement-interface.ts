@@ -10,6 +10,7 @@ import { Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
+import { javaFakeOf } from './fake.js'
 import type { PublicMethod } from './interface-members.js'
 import { parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile, styleOf } from './java-editor.js'
@@ -62,12 +63,17 @@ export function implementJavaInterface(plan: ImplementInterfacePlan, symbol: Cla
     names.needed.add('java.util.ArrayList').add('java.util.List')
     fields.push('/** Every call, as `method(arguments)`. */', 'public final List<String> calls = new ArrayList<>();')
   }
-  for (const one of methods) {
+  const fake = plan.as === 'fake' ? javaFakeOf(methods, names) : undefined
+  if (fake === null) return planRefused('nothing-kept', `Nothing that ${symbol.name} is given comes back from it, so that a fake would have nothing to keep; write a stub or a spy.`)
+  if (fake) fields.push(...fake.fields)
+  for (const [at, one] of methods.entries()) {
     const signature = signatureLines(one, symbol, names, bound, () => undefined, null, undefined).at(-1)!.slice(0, -1)
     const { signature: { result, typeParameters } } = one.method
     const passed = parameterNodes(one.file.tree, one.node).map(at => parameterName(one.file.tree, at))
     const body: string[] = []
-    if (plan.as === 'implementation') body.push(`throw new UnsupportedOperationException("${name}.${one.method.name} is not written yet");`)
+    const kept = fake?.bodies[at]
+    if (kept) body.push(...kept)
+    else if (plan.as === 'implementation' || plan.as === 'fake') body.push(`throw new UnsupportedOperationException("${name}.${one.method.name} is not written yet");`)
     else {
       if (plan.as === 'spy') body.push(`calls.add("${one.method.name}(${passed.length === 0 ? ')"' : `" + ${passed.join(' + ", " + ')} + ")"`});`)
       if (!(result.tag === 'special' && result.name === 'void')) {
@@ -92,7 +98,7 @@ export function implementJavaInterface(plan: ImplementInterfacePlan, symbol: Cla
     `${isPublic}class ${name}${parameters} implements ${own} {`, ...inside, '}', ''
   ].join(lineEnd))
   const notes = plan.as === 'implementation' ? ['Each of its methods says that it is not written yet. Hand it in where the objects are put together.']
-    : [plan.as === 'spy' ? 'It keeps every call with its arguments; a test sets what it is to answer in its fields.' : 'A test sets what it is to answer in its fields.']
+    : [plan.as === 'fake' ? 'It keeps what it is given and gives it back; what it could not tell how to do says that it is not written yet.' : plan.as === 'spy' ? 'It keeps every call with its arguments; a test sets what it is to answer in its fields.' : 'A test sets what it is to answer in its fields.']
   return checkedJavaStep(editor, context, { notes, choices: { as: plan.as, name }, planned: [] })
 }
 

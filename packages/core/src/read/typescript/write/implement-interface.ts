@@ -11,6 +11,7 @@ import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
 import { ProjectEditor } from './file-editor.js'
 import { writeParameters } from './members.js'
+import { fakeOf } from './fake.js'
 import { newFilePath } from './new-file.js'
 import { TypeWriter } from './written-type.js'
 
@@ -49,11 +50,14 @@ export function implementInterface(plan: ImplementInterfacePlan, node: ts.Interf
     const given = node.typeParameters ? `<${node.typeParameters.map(one => one.name.text).join(', ')}>` : ''
     const type = `${own}${given}`
     const lines: string[] = []
+    const fake = plan.as === 'fake' ? fakeOf(node, snapshot, write, `${name}.`, style.quote, end) : undefined
+    if (fake === null) throw new Refused('nothing-kept', `Nothing that ${own} is given comes back from it, so that a fake would have nothing to keep; write a stub or a spy`)
+    if (fake) lines.push(...fake.fields)
     if (plan.as === 'spy') lines.push(`readonly calls: { readonly member: string, readonly arguments: readonly unknown[] }[] = []${end}`, '')
-    if (plan.as !== 'implementation') lines.push(`constructor(private readonly answers: Partial<${type}> = {}) {}`)
+    if (plan.as === 'stub' || plan.as === 'spy') lines.push(`constructor(private readonly answers: Partial<${type}> = {}) {}`)
     const declared = snapshot.checker.getTypeAtLocation(node)
     for (const member of snapshot.checker.getPropertiesOfType(declared)) {
-      const text = memberText(member, plan, name, type, node, snapshot, write, end, style.quote)
+      const text = memberText(member, plan.as === 'fake' ? { ...plan, as: 'implementation' } : plan, name, type, node, snapshot, write, end, style.quote, fake?.bodies.get(member.name))
       if (lines.length > 0 && (text.length > 1 || lines.at(-1) === '}' || plan.as !== 'implementation')) lines.push('')
       lines.push(...text)
     }
@@ -67,12 +71,13 @@ function notesOf(plan: ImplementInterfacePlan): string[] {
   switch (plan.as) {
     case 'implementation': return ['Each of its members says that it is not written yet. Hand it in where the objects are put together.']
     case 'stub': return ['A test tells it what to answer; what it was not told of does nothing, or says so where a result is wanted.']
+    case 'fake': return ['It keeps what it is given and gives it back; what it could not tell how to do says that it is not written yet.']
     case 'spy': return ['It answers what a test tells it, and keeps every call with its arguments.']
   }
 }
 
 /** One member as lines; a tab stands for one step of indentation. */
-function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: string, type: string, node: ts.InterfaceDeclaration, snapshot: Snapshot, write: TypeWriter, end: string, quote: string): string[] {
+function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: string, type: string, node: ts.InterfaceDeclaration, snapshot: Snapshot, write: TypeWriter, end: string, quote: string, body: { readonly waits: boolean; readonly lines: readonly string[] } | undefined): string[] {
   const { checker } = snapshot
   const [declaration] = member.declarations ?? []
   const optional = (member.flags & ts.SymbolFlags.Optional) !== 0
@@ -95,14 +100,15 @@ function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: strin
   const takes = writeParameters(method.parameters, snapshot, write)
   const passed = method.parameters.map(one => `${one.dotDotDotToken ? '...' : ''}${ts.isIdentifier(one.name) ? one.name.text : 'options'}`).join(', ')
   const nothing = (signature.getReturnType().flags & ts.TypeFlags.Void) !== 0
-  const body: string[] = []
-  if (plan.as === 'implementation') body.push(`\tthrow new Error(${quoted(`${name}.${member.name} is not written yet`)})${end}`)
+  if (body) return [`${body.waits ? 'async ' : ''}${member.name}${generics}(${takes}): ${result} {`, ...body.lines.map(line => `\t${line}`), '}']
+  const lines: string[] = []
+  if (plan.as === 'implementation') lines.push(`\tthrow new Error(${quoted(`${name}.${member.name} is not written yet`)})${end}`)
   else {
-    if (plan.as === 'spy') body.push(`\tthis.calls.push({ member: ${quoted(member.name)}, arguments: [${passed}] })${end}`)
-    if (nothing) body.push(`\tthis.answers.${member.name}?.(${passed})${end}`)
-    else body.push(...untold(member.name), `\treturn this.answers.${member.name}(${passed})${end}`)
+    if (plan.as === 'spy') lines.push(`\tthis.calls.push({ member: ${quoted(member.name)}, arguments: [${passed}] })${end}`)
+    if (nothing) lines.push(`\tthis.answers.${member.name}?.(${passed})${end}`)
+    else lines.push(...untold(member.name), `\treturn this.answers.${member.name}(${passed})${end}`)
   }
-  return [`${member.name}${generics}(${takes}): ${result} {`, ...body, '}']
+  return [`${member.name}${generics}(${takes}): ${result} {`, ...lines, '}']
 
   function untold(which: string): string[] { return [`\tif (this.answers.${which} === undefined) throw new Error(${quoted(`${name} was not told what ${which} is to answer`)})${end}`] }
 }
