@@ -218,6 +218,19 @@ function groundDouble(name: string): Ground {
   expect((await testsOf(files, path)).failed).toEqual([])
 })
 
+test('a double that is handed another, and a type that is only said where an argument is, are there too', async () => {
+  const { files, path } = await firstTest({
+    ...NODE,
+    'src/parts.ts': 'export interface Bell { ring(times: number): number; shut(now: boolean): number; name: string }\nexport interface Gauge { read(a: number): number; more(a: number): number; bell: Bell; level: string; other: string }\nexport interface Odd { readonly size: number; readonly form: `b${string}` }\nexport type Tree = string | readonly Tree[] | { readonly left: Tree; readonly right: Tree }\n',
+    'src/desk.ts': "import type { Gauge, Odd, Tree } from './parts';\nexport class Desk {\n  constructor(private readonly gauge: Gauge) {}\n  ask(odd: Odd, tree: Tree): number { return this.gauge.read(odd.size) + this.gauge.bell.ring(2) + JSON.stringify(tree).length; }\n}\n"
+  }, 'first-test:src/desk.ts#Desk')
+  expect(files[path]).toContain('bell: bellDouble(`${name}.bell`),')
+  expect(files[path]).toContain('function bellDouble(name: string): Bell {')
+  expect(files[path]).toContain("import type { Bell, Gauge, Odd } from '../src/parts';")
+  expect(files[path]).toContain("desk.ask({ size: 1 } as unknown as Odd, 'text')")
+  expect((await testsOf(files, path)).failed).toEqual([])
+})
+
 test('what the tests that there are do not know either, such as the names of their runner, is no reason to leave anything out', () => {
   const files = { 'src/tolls.ts': TOLLS, 'test/other.test.ts': "test('adds', () => {\n  expect(1).toBe(1);\n});\n" }
   expect(planned(files, 'first-test:src/tolls.ts#Tolls', {}).recorder).toBe('test/tolls-characterization.test.ts')

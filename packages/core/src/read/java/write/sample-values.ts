@@ -59,7 +59,6 @@ export class JavaSampleValues {
 
   /** A few different expressions of a type, the most usual first. Throws `NoSample`. */
   all(type: Type, label: string, depth = 0): readonly string[] {
-    if (depth > DEEPEST) throw new NoSample(`${label} is built of too many things`)
     switch (type.tag) {
       case 'primitive': return PRIMITIVES.get(type.name) ?? none(label)
       case 'array': {
@@ -91,6 +90,7 @@ export class JavaSampleValues {
       if (named.length === 0) return none(label)
       return named.slice(0, MOST_CONSTANTS).map(one => `${this.nameOf(symbol)}.${one.name}`)
     }
+    if (depth > DEEPEST) throw new NoSample(`${label} is built of too many things`)
     if (symbol.isInterface) return [this.double(symbol, args, label, depth)]
     return [this.object(symbol, args, label, depth)]
   }

@@ -12,6 +12,9 @@ const DEEPEST = 4
 /** A double that is no longer than this stands where it is handed in. */
 const SHORT = 70
 
+/** Of a union so many types are looked at, and so many values taken. */
+const MOST_TRIED = 12, MOST_FOUND = 4
+
 /** Of a larger object only so much is made. */
 const MOST_MEMBERS = 24
 
@@ -51,7 +54,6 @@ export class SampleValues {
   /** A few different expressions of a type, the most usual first. */
   all(type: ts.Type, label: string, depth = 0): string[] {
     const { checker } = this.snapshot
-    if (depth > DEEPEST) throw new NoSample(`${label} is built of too many things`)
     const { flags } = type
     if (flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) return [this.text('text')]
     if (type.isStringLiteral()) return type.symbol && type.symbol.flags & ts.SymbolFlags.EnumMember ? [this.enumMember(type.symbol)] : [this.text(type.value)]
@@ -78,7 +80,8 @@ export class SampleValues {
     let failed: NoSample | undefined
     // What stands for nothing comes last, and the two booleans in their usual order.
     const rank = (one: ts.Type) => (one.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Null | ts.TypeFlags.Void) ? 2 : this.snapshot.checker.typeToString(one) === 'false' ? 1 : 0)
-    for (const one of [...type.types].sort((a, b) => rank(a) - rank(b))) {
+    for (const one of [...type.types].sort((a, b) => rank(a) - rank(b)).slice(0, MOST_TRIED)) {
+      if (found.length === MOST_FOUND) break
       try { found.push(...this.all(one, label, depth + 1).slice(0, 1)) } catch (error) {
         if (!(error instanceof NoSample)) throw error
         failed = error
@@ -90,6 +93,7 @@ export class SampleValues {
 
   private ofObject(type: ts.Type, label: string, depth: number): string[] {
     const { checker } = this.snapshot
+    if (depth > DEEPEST) throw new NoSample(`${label} is built of too many things`)
     if (checker.isTupleType(type)) {
       const target = (type as ts.TupleTypeReference).target
       const needed = checker.getTypeArguments(type as ts.TypeReference).filter((_, index) => target.elementFlags[index]! & ts.ElementFlags.Required)

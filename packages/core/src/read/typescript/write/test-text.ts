@@ -107,7 +107,13 @@ export class TestText {
     const named = (name: string, texts: readonly string[]) => texts.some(line => new RegExp(`(?<![\\w$.'"])${name}\\b`).test(line))
     const isBuilt = named('alone', tests) || tests.some(line => line.includes('= alone()'))
     const used = [...tests, ...(isBuilt ? this.given : [])]
-    const doubles = [...samples.doubleFunctions.values()].filter(({ name }) => named(name, used)).flatMap(({ lines }) => ['', ...lines])
+    // One double may be handed another.
+    const wanted = new Set<readonly string[]>()
+    for (let size = -1; size !== wanted.size;) {
+      size = wanted.size
+      for (const { name, lines } of samples.doubleFunctions.values()) if (named(name, [...used, ...[...wanted].flat().filter(line => !line.startsWith('function '))])) wanted.add(lines)
+    }
+    const doubles = [...wanted].flatMap(lines => ['', ...lines])
     const keepsCalls = [...used, ...doubles].some(line => line.includes('saw(')) || named('calls', tests)
     const alone = isBuilt ? this.alone(keepsCalls) : []
     const [given, kept] = this.keepsGiven ? ['given', '[name, ...given]'] : ['_given', '[name]']
@@ -116,8 +122,8 @@ export class TestText {
     const asserts = tests.some(line => /(?<![\w$.'"])(assert\.|expect\()/.test(line))
     const frameworks = asserts ? this.framework.imports : this.framework.imports.filter(line => !line.startsWith('import assert')).map(line => line.replace('{ expect, ', '{ '))
     const style = { ...this.style, semicolons: true, lineEnd: '\n' }
-    const types = { needed: samples.types.needed.filter(({ local }) => !values.has(local) && doubles.some(line => new RegExp(`(?<![\\w$.'"])${local}\\b`).test(line))) }
-    const imports = [importLines(types, this.editor, this.target, style, doubles.join('\n')), valueImports(values, this.editor, this.target, style)].flatMap(text => text.split('\n')).filter(line => line !== '')
+    const types = { needed: samples.types.needed.filter(({ local }) => !values.has(local) && named(local, body)) }
+    const imports = [importLines(types, this.editor, this.target, style, body.join('\n')), valueImports(values, this.editor, this.target, style)].flatMap(text => text.split('\n')).filter(line => line !== '')
     return [
       ...frameworks.map(line => `${line.replaceAll("'", this.style.quote)};`), ...imports.sort((a, b) => compareText(/from (.*)/.exec(a)?.[1] ?? '', /from (.*)/.exec(b)?.[1] ?? '')),
       ...(comment === '' ? [] : ['', comment]), '', ...keeping, ...doubles, '', ...alone
