@@ -1,6 +1,6 @@
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { CONSTRUCTOR, Flags, MethodSymbol } from '../../binding/symbols.js'
-import type { Type } from '../../binding/types.js'
+import type { Substitution, Type, TypeVariable } from '../../binding/types.js'
 import { argumentsOf, substitute, thisType } from '../../binding/types.js'
 import type { TestCase } from '../../write/first-test-cases.js'
 import { argumentLists, caseName } from '../../write/first-test-cases.js'
@@ -32,14 +32,17 @@ export function testableMethods(symbol: ClassSymbol, bound: BoundProgram): Metho
   return [...publicMethods(symbol, bound).map(one => one.method), ...statics.sort((a, b) => a.node - b.node)]
 }
 
-/** The calls that a test of a class makes. `subject`: the object; `left`: names of methods that are left out. */
-export function javaTestCases(symbol: ClassSymbol, subject: string, samples: JavaSampleValues, own: ReadonlyMap<Type, Type>, bound: BoundProgram, left: ReadonlySet<string>): JavaTestCases {
+/**
+ * The calls that a test of a class makes. `subject`: the object; `own`: what its class's type parameters stand for;
+ * `left`: names of methods that are left out.
+ */
+export function javaTestCases(symbol: ClassSymbol, subject: string, samples: JavaSampleValues, own: Substitution, bound: BoundProgram, left: ReadonlySet<string>): JavaTestCases {
   const cases: JavaTestCase[] = [], leftOut: string[] = [], queries: JavaTestCases['queries'][number][] = []
   const names = new Set<string>()
   for (const method of testableMethods(symbol, bound)) {
     if (left.has(method.name)) { if (!leftOut.includes(method.name)) leftOut.push(method.name); continue }
-    const seen = method.owner === symbol || method.owner.typeParameters.length === 0 ? new Map() : argumentsOf(bound.program.hierarchy.asSuper(thisType(symbol), method.owner) ?? thisType(method.owner))
-    const asSeen = (type: Type) => substitute(substitute(type, seen), own as never)
+    const seen = method.owner === symbol || method.owner.typeParameters.length === 0 ? new Map<TypeVariable, Type>() : argumentsOf(bound.program.hierarchy.asSuper(thisType(symbol), method.owner) ?? thisType(method.owner))
+    const asSeen = (type: Type) => substitute(substitute(type, seen), own)
     const result = asSeen(method.signature.result)
     const isCommand = result.tag === 'special' && result.name === 'void'
     const call = (given: readonly string[]) => `${method.isStatic ? symbol.name : subject}.${method.name}(${given.join(', ')})`

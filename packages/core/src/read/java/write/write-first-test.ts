@@ -1,7 +1,7 @@
-import type { TestBeside, PlanRefusal, WriteFirstTestPlan } from '../../../model/plan.js'
+import type { PlanRefusal, TestBeside, WriteFirstTestPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
-import type { Type } from '../../binding/types.js'
+import type { Substitution } from '../../binding/types.js'
 import { erasure } from '../../binding/types.js'
 import { toldOfFirstTest } from '../../write/first-test-notes.js'
 import { lowerFirst } from '../../write/names.js'
@@ -64,7 +64,7 @@ export function writeFirstJavaTest(plan: WriteFirstTestPlan, symbol: ClassSymbol
     const { file } = bound.program.declarations.get(symbol)!
     const names = new NewJavaFile(symbol.packageName, new Set([name]), bound)
     const samples = new JavaSampleValues(bound, names, plan.buildable)
-    const own = new Map(symbol.typeParameters.map(one => [one, erasure(one)] as const)) as ReadonlyMap<Type, Type>
+    const own: Substitution = new Map(symbol.typeParameters.map(one => [one, erasure(one)]))
     const type = symbol.name + (symbol.typeParameters.length > 0 ? `<${symbol.typeParameters.map(one => samples.typeText(erasure(one))).join(', ')}>` : '')
     const given = samples.argumentsOf(symbol)
     const setUp = { realObjects: samples.realObjects, doubles: samples.doubles }
@@ -96,7 +96,7 @@ export function writeFirstJavaTest(plan: WriteFirstTestPlan, symbol: ClassSymbol
 }
 
 /** The calls whose text compiles; methods of which one does not are left out. */
-function compiling(symbol: ClassSymbol, variable: string, own: ReadonlyMap<Type, Type>, samples: JavaSampleValues, text: JavaTestText, target: string, junit: 4 | 5, context: JavaWriteContext): JavaTestCases {
+function compiling(symbol: ClassSymbol, variable: string, own: Substitution, samples: JavaSampleValues, text: JavaTestText, target: string, junit: 4 | 5, context: JavaWriteContext): JavaTestCases {
   const { bound, state, language } = context, passed = isOfJUnit(junit, context)
   const left = new Set<string>()
   for (let turn = 0; ; turn++) {

@@ -16,16 +16,28 @@ import type { TestStyle } from './test-style.js'
 /** Longer than this, arguments stand on lines of their own. */
 const LINE = 120
 
+/** What is tested: the name of a class, what an object of it is called, and what its constructor is handed. */
+export interface TestSubject {
+  readonly own: string
+  readonly subject: string
+  readonly given: readonly string[]
+}
+
 /** The text of a test file in the style of those around. */
 export class TestText {
-  subject = ''
-  given: readonly string[] = []
+  readonly subject: string
+  private readonly own: string
+  private readonly given: readonly string[]
   /** Whether what is given to doubles is kept with their calls. */
   private keepsGiven = true
 
   constructor(
-    private readonly own: string, private readonly editor: ProjectEditor, readonly target: string, private readonly framework: TestStyle, readonly style: FileStyle
-  ) {}
+    { own, subject, given }: TestSubject, private readonly editor: ProjectEditor, readonly target: string, private readonly framework: TestStyle, private readonly style: FileStyle
+  ) {
+    this.own = own
+    this.subject = subject
+    this.given = given
+  }
 
   /** One test for each call, without saying what it does; and which lines are about which member. */
   skeleton({ cases, queries }: TestCases, samples: SampleValues): { whole: string; members: Map<number, string> } {

@@ -45,13 +45,13 @@ export function writeFirstTest(plan: WriteFirstTestPlan, node: ts.ClassLikeDecla
   if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('done', `${target} exists already; ${plan.name === null ? 'give a name to write another one' : 'choose another name'}.`)
   try {
     const editor = new ProjectEditor(snapshot, root)
-    const text = new TestText(own, editor, target, style, editor.editor(style.like ?? path).style)
-    const samples = new SampleValues(snapshot, editor, node, plan.buildable, text.style.quote)
+    const layout = editor.editor(style.like ?? path).style
+    const samples = new SampleValues(snapshot, editor, node, plan.buildable, layout.quote)
     samples.nameOf(node)
     const given = samples.argumentsOf(node)
     const setUp = { realObjects: samples.realObjects, doubles: samples.doubles }
-    text.subject = numberedName(lowerFirst(own), one => !samples.values.has(one) && !TAKEN.has(one))
-    text.given = given
+    const subject = numberedName(lowerFirst(own), one => !samples.values.has(one) && !TAKEN.has(one))
+    const text = new TestText({ own, subject, given }, editor, target, style, layout)
     const made = compiling(node, text, samples, isOfFramework(style, context), context)
     if (made.cases.length === 0) throw new Refused('no-members', `None of its members can be called with sample values: ${made.leftOut.join('; ')}`)
 
