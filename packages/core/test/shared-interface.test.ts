@@ -21,6 +21,13 @@ test('members can be left out, and it is offered on each of the classes', () => 
   expect(apply(FILES, 'shared-interface:post/mail.ts#MailSender', { members: 'send', name: 'Sends' })).toMatchObject({ 'post/sends.ts': 'export interface Sends {\n  send(text: string): number\n}\n' })
 })
 
+test('it is not offered where one of the classes is generic, whatever its type parameters are called', () => {
+  const generic = (name: string) => sender(name).replace('Sender {', 'Sender<Letter> {').replace('text: string', 'text: Letter[]')
+  const { survey, writer } = readProject({ 'radio.ts': generic('Radio'), 'mail.ts': generic('Mail') })
+  expect(offersOf(survey, writer).filter(one => one.remedy === 'shared-interface')).toEqual([])
+  expect(writer.isGeneric('radio.ts#RadioSender')).toBe(true)
+})
+
 test.each([['a member that they do not share', 'member', { members: 'tune' }], ['nothing', 'no-members', { members: '' }], ['no other', 'no-members', { others: '' }]])('refuses %s', (_, reason, choices) => {
   expect(apply(FILES, 'shared-interface:radio.ts#RadioSender', choices)).toMatchObject({ reason })
 })

@@ -404,6 +404,8 @@ export interface Questions {
   staticFaces(type: string): readonly StaticFace[]
   /** Names of the members of a class that a test of it could call; none where it cannot be built by one, or the project has no tests to write it like. */
   testableMembers(type: string): readonly string[]
+  /** Whether a class has type parameters, or stands in one that has. */
+  isGeneric(type: string): boolean
 }
 
 /** Answers questions and writes planned changes, each checked on the result before it is handed out. */

@@ -8,12 +8,13 @@ export const sharedInterfaceRemedy: Remedy = {
   name: 'shared-interface',
   title: 'Introduce a shared interface',
 
-  offers(index, survey) {
+  offers(index, survey, writer) {
     const shape = shapeOf(index, survey)
     if (!shape) return []
-    const { types } = survey.model
+    const { types } = survey.model, { id } = types[index]!
     // Of generic classes each one's `T` is another.
-    if (shape.types.some(one => types[one]!.members.some(member => shape.members.includes(member.name) && /\b[A-Z]\d?\b/.test(member.signature)))) return []
+    if (shape.types.some(one => writer.isGeneric(types[one]!.id))) return []
+    if (!writer.interfaceMembers(id).some(name => shape.members.includes(name))) return []
     return [{
       detail: '', title: `Introduce an interface that ${shape.types.map(one => types[one]!.name).join(', ')} share`,
       edits: shape.types.length + 1, files: shape.types.length + 1

@@ -67,7 +67,8 @@ const ANSWERS: Answers<JavaWriteContext> = {
   plainParts: about(plainJavaParts),
   typeSwitches: about(javaTypeSwitches),
   staticFaces: about(javaStaticFaces),
-  testableMembers: about(firstJavaTestMembers)
+  testableMembers: about(firstJavaTestMembers),
+  isGeneric: about(symbol => symbol.typeParameters.length > 0 || (symbol.outer?.typeParameters.length ?? 0) > 0)
 }
 
 const PLANNERS: Planners<JavaWriteContext, JavaState> = {

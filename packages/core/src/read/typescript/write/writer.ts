@@ -98,7 +98,8 @@ const ANSWERS: Answers<WriteContext> = {
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
   typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot)),
   staticFaces: aboutClass(staticFaces),
-  testableMembers: aboutClass(firstTestMembers)
+  testableMembers: aboutClass(firstTestMembers),
+  isGeneric: aboutClass(node => node.typeParameters !== undefined)
 }
 
 const PLANNERS: Planners<WriteContext, Snapshot> = {
