@@ -62,7 +62,7 @@ export async function recordOnCopy(root: string, changes: readonly FileChange[],
   } finally { copy.remove() }
 }
 
-/** Runs the tests of a change on a copy, and tells which of those in `tests` fail; the text of their files says which are theirs. */
+/** Runs the user's tests on a copy without and with a change; a refusal where a test that the change brings fails, or the command does that did not. */
 export async function confirmOnCopy(root: string, changes: readonly FileChange[], commands: TrialCommands, signal: AbortSignal, tell: TellOutput): Promise<Refusal | undefined> {
   const copy = ScratchCopy.of(root)
   try {

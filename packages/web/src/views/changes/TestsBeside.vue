@@ -13,6 +13,8 @@ const added = computed(() => {
   const begin = lines.findIndex(line => /^\s*\/\*\* An? .* by itself/.test(line))
   return { line: begin + 1, text: lines.slice(begin, begin + Math.max(props.beside.text.length, 12)) }
 })
+/** Whether the new one needs no more of anything. */
+const isLess = computed(() => props.beside.new.lines <= props.beside.old.lines && props.beside.new.realObjects <= props.beside.old.realObjects)
 const told = ({ lines, realObjects }: { lines: number; realObjects: number }) => `${counted(lines, 'line')} of set-up, ${counted(realObjects, 'real object')}`
 </script>
 
@@ -21,7 +23,7 @@ const told = ({ lines, realObjects }: { lines: number; realObjects: number }) =>
     <header><h2>The test that there is, and the new one</h2></header>
     <div class="sides">
       <div><p><a class="mono" :href="editorHref(root, beside.path, beside.line)">{{ beside.path }}:{{ beside.line }}</a><br /><strong>{{ told(beside.old) }}</strong></p><pre>{{ beside.text.join('\n') }}</pre></div>
-      <div><p><span class="mono">{{ beside.newPath }}:{{ added.line }}</span><br /><strong class="good">{{ told(beside.new) }}, {{ counted(beside.new.doubles, 'double') }}</strong></p><pre>{{ added.text.join('\n') }}</pre></div>
+      <div><p><span class="mono">{{ beside.newPath }}:{{ added.line }}</span><br /><strong :class="{ good: isLess }">{{ told(beside.new) }}, {{ counted(beside.new.doubles, 'double') }}</strong></p><pre>{{ added.text.join('\n') }}</pre></div>
     </div>
   </section>
 </template>
