@@ -1,5 +1,5 @@
 /** What the server answers with, view by view. Plain data. */
-import type { TestBeside } from '@hollowmoor/core/model/plan'
+import type { TestBeside } from '@hollowmoor/core/model/test-beside'
 import type { Commands, Decisions, StepInput } from './api.js'
 
 export interface ProjectView {

@@ -1,5 +1,6 @@
 import type { FileChange } from '../edit/text-edit.js'
 import type { Observations } from './observation.js'
+import type { TestBeside } from './test-beside.js'
 
 /** Why a remedy cannot be done here, in one sentence. `reason` is a short stable name of it. */
 export interface PlanRefusal {
@@ -29,27 +30,6 @@ export interface PlannedStep {
   readonly recorder?: string
   /** A test that is there already beside the one that the step writes. */
   readonly beside?: TestBeside
-}
-
-/** What a test sets up for one object of a class. */
-export interface TestSetUp {
-  readonly lines: number
-  /** Objects of the project's classes that it builds on the way. */
-  readonly realObjects: number
-}
-
-/** A test of a class that is there already: where its first line stands, and what it sets up. */
-export interface OldTest {
-  readonly path: string
-  readonly line: number
-  readonly text: readonly string[]
-  readonly old: TestSetUp
-}
-
-/** An old test of a class beside a new one. */
-export interface TestBeside extends OldTest {
-  readonly newPath: string
-  readonly new: TestSetUp & { readonly doubles: number }
 }
 
 export type StepOutcome = PlannedStep | PlanRefusal

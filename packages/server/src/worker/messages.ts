@@ -4,7 +4,7 @@ import type {
   ChangingView, ChoiceView, ClassView, CycleRow, CycleView, FindingRow, FindingView, LandView, MeasuredEffect, OfferView, PluggedView, ReferenceView, SurveySummary, TypeRow, CycleLevel
 } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
-import type { TestBeside } from '@hollowmoor/core/model/plan'
+import type { TestBeside } from '@hollowmoor/core/model/test-beside'
 import type { Fabric } from '@hollowmoor/core/measure/rearrangement'
 import type { SurveyDigest } from '@hollowmoor/core/compare/digest'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'

@@ -1,4 +1,4 @@
-import type { TestBeside } from '../../model/plan.js'
+import type { TestBeside } from '../../model/test-beside.js'
 
 /** What is told of a test that holds what a class does. */
 export function toldOfFirstTest(name: string, held: number, leftOut: readonly string[], beside: TestBeside | undefined): string[] {

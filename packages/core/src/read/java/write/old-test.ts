@@ -1,4 +1,4 @@
-import type { OldTest } from '../../../model/plan.js'
+import type { OldTest } from '../../../model/test-beside.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { CONSTRUCTOR, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'

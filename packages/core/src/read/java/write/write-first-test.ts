@@ -1,4 +1,5 @@
-import type { PlanRefusal, TestBeside, WriteFirstTestPlan } from '../../../model/plan.js'
+import type { PlanRefusal, WriteFirstTestPlan } from '../../../model/plan.js'
+import type { TestBeside } from '../../../model/test-beside.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import type { Substitution } from '../../binding/types.js'

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { OldTest, TestSetUp } from '../../../model/plan.js'
+import type { OldTest, TestSetUp } from '../../../model/test-beside.js'
 import type { Snapshot } from '../session.js'
 import { symbolOf } from '../declarations.js'
 import { lineOf } from './injection-points.js'

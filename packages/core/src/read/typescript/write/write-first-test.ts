@@ -1,5 +1,6 @@
 import type ts from 'typescript'
-import type { PlanRefusal, TestBeside, WriteFirstTestPlan } from '../../../model/plan.js'
+import type { PlanRefusal, WriteFirstTestPlan } from '../../../model/plan.js'
+import type { TestBeside } from '../../../model/test-beside.js'
 import { planRefused } from '../../../model/plan.js'
 import { toldOfFirstTest } from '../../write/first-test-notes.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
