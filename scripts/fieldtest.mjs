@@ -3,7 +3,7 @@
 // and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own. `--journal FILE`: goes on
 // where an earlier run with that file ended. `--keep DIR`: keeps the files of what broke, before and after.
 import { spawnSync } from 'node:child_process'
-import { cpSync, existsSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import ts from 'typescript'
@@ -30,7 +30,9 @@ const folders = (args.length > 0 ? args.map(arg => existsSync(join(modules, arg)
   for (const part of name === 'withymere' || name.startsWith('/') ? ['.'] : ['src', 'package.json', 'tsconfig.json']) {
     if (existsSync(join(from, part))) cpSync(join(from, part), join(to, part), { recursive: true, filter: path => !path.slice(from.length).includes('node_modules') })
   }
-  symlinkSync(modules, join(to, 'node_modules'))
+  // A code base that has its packages beside it is compiled with those, else with ours.
+  const own = join(from, 'node_modules')
+  symlinkSync(name.startsWith('/') && existsSync(own) ? own : modules, join(to, 'node_modules'))
   return to
 })
 
@@ -124,7 +126,7 @@ function compilesCold(root, changes) {
   const copy = `${root}-cold`
   rmSync(copy, { recursive: true, force: true })
   cpSync(root, copy, { recursive: true, filter: path => !path.endsWith('/node_modules') })
-  symlinkSync(modules, join(copy, 'node_modules'))
+  symlinkSync(realpathSync(join(root, 'node_modules')), join(copy, 'node_modules'))
   if (!untouched.has(root)) untouched.set(root, errorsOf(copy))
   const before = untouched.get(root)
   for (const { path, after } of changes) {
@@ -141,7 +143,8 @@ function errorsOf(folder) {
   const { stdout } = spawnSync(process.execPath, [join(modules, 'typescript/bin/tsc'), '--noEmit', '--skipLibCheck', '--ignoreDeprecations', '6.0', '-p', folder], { encoding: 'utf8' })
   const errors = new Map()
   for (const line of stdout.split('\n').filter(text => text.includes(': error TS'))) {
-    const key = line.replace(/\(\d+,\d+\)/, '')
+    // What moved to another file takes its errors along.
+    const key = line.replace(/^.*?([^/]+)\(\d+,\d+\)/, '$1')
     errors.set(key, (errors.get(key) ?? 0) + 1)
   }
   return errors

@@ -90,3 +90,34 @@ test('only what nothing overrides promises that any number of values are safe', 
   expect(after['p/DefaultSets.java']).not.toContain('SafeVarargs')
   expect(after['p/Sets.java']).toContain('@SafeVarargs\n    public static <E>')
 })
+
+describe('a class that Java writes out by its fields', () => {
+  const files: Files = {
+    'p/Log.java': 'package p;\n\npublic class Log {\n    void note(String line) { }\n}\n',
+    'p/Berth.java': `package p;
+
+import java.io.Serializable;
+import java.time.LocalTime;
+
+public class Berth implements Serializable {
+    private int crew;
+
+    public void moor() {
+        Log log = new Log();
+        log.note("moored " + LocalTime.now());
+        crew++;
+    }
+}
+`,
+    'p/Pier.java': 'package p;\n\npublic class Pier {\n    public void moor() {\n        new Log().note("moored " + java.time.LocalTime.now());\n    }\n}\n'
+  }
+
+  test.each(['inject:p.Berth:p.Log@moor', 'wrap-library:p.Berth:jdk.clock'])('is given no further one: %s', id => {
+    const { survey, language, state } = readJava(files)
+    const offered = offersOf(survey, language.writer(state)).map(one => one.id), there = id.replaceAll('Berth', 'Pier')
+    expect(offered).toContain(there)
+    expect(offered).not.toContain(id)
+    expect(applyJava(files, id)).toMatchObject({ reason: 'serializable', message: 'Berth is serializable, and its fields are part of what is written.' })
+    expect(applyJava(files, there)).not.toHaveProperty('reason')
+  })
+})

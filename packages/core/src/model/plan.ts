@@ -389,4 +389,10 @@ export interface Questions {
 }
 
 /** Answers questions and writes planned changes, each checked on the result before it is handed out. */
-export type LanguageWriter = Questions & { readonly [Kind in keyof Plans]: (plan: Plans[Kind]) => StepOutcome }
+export type LanguageWriter = Questions & { readonly [Kind in keyof Plans]: (plan: Plans[Kind]) => StepOutcome } & {
+  /** Plans on the same state without reading the result again, and without standing at it then: quick, and it may not compile. */
+  readonly sketch?: LanguageWriter
+}
+
+/** A writer and the state that its last step led to. */
+export type WriterAt<State> = Omit<LanguageWriter, 'sketch'> & { readonly current: State; readonly sketch: WriterAt<State> }

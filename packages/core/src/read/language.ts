@@ -1,5 +1,5 @@
 import type { FileFacts, FileProblem } from '../model/facts.js'
-import type { LanguageWriter } from '../model/plan.js'
+import type { WriterAt } from '../model/plan.js'
 import type { FileSource } from './file-source.js'
 
 /** Facts of a whole project, with what could not be read: what every language's reader yields. */
@@ -43,7 +43,7 @@ export interface LanguageSession<State extends CodeState = CodeState> {
   /** The state in which some texts of `before` are others: absolute path to text, or null for a file that is gone. */
   edit(before: State, texts: ReadonlyMap<string, string | null>): State
   /** A writer that starts at a state; `current` is the state that the steps planned with it lead to. */
-  writer(at: State): LanguageWriter & { readonly current: State }
+  writer(at: State): WriterAt<State>
   /** What does not compile or bind in `after` and did in `before`, in words; `changed`: paths from the root. */
   newProblems(before: State, after: State, changed: readonly string[]): string[]
   /** For a compiler outside; none for a language whose compiler has looked at every change already. */

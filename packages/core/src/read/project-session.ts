@@ -1,4 +1,4 @@
-import type { LanguageWriter, Plans, Questions, StepOutcome } from '../model/plan.js'
+import type { Plans, Questions, StepOutcome, WriterAt } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import { compareText } from '../model/order.js'
 import type { FileSource } from './file-source.js'
@@ -23,7 +23,7 @@ export class ProjectSession implements LanguageSession<ProjectState> {
     return stateOf(this.languages.map((language, index) => language.edit(before.parts[index]!, texts)))
   }
 
-  writer(at: ProjectState): LanguageWriter & { readonly current: ProjectState } {
+  writer(at: ProjectState): WriterAt<ProjectState> {
     return projectWriter(this.languages.map((language, index) => language.writer(at.parts[index]!)))
   }
 
@@ -55,11 +55,14 @@ function merged(all: readonly ProjectFacts[]): ProjectFacts {
 }
 
 /** Hands each question and plan to the writer of the language that declares the type. */
-function projectWriter(writers: readonly (LanguageWriter & { readonly current: CodeState })[]): LanguageWriter & { readonly current: ProjectState } {
-  const of = (type: string): LanguageWriter | undefined => writers.find(writer => writer.current.facts.files.some(file => file.types.some(one => one.id === type)))
+function projectWriter(writers: readonly WriterAt<CodeState>[]): WriterAt<ProjectState> {
+  const of = (type: string): WriterAt<CodeState> | undefined => writers.find(writer => writer.current.facts.files.some(file => file.types.some(one => one.id === type)))
   const writer = writerOf(
     (question, asked) => (of(asked[0])?.[question] as ((...all: typeof asked) => ReturnType<Questions[typeof question]>) | undefined)?.(...asked),
     (kind, plan) => (of(plan.type)?.[kind] as ((plan: Plans[typeof kind]) => StepOutcome) | undefined)?.(plan) ?? planRefused('no-class', `${plan.type} is not a type of the project.`)
   )
-  return Object.defineProperty(writer, 'current', { get: () => stateOf(writers.map(one => one.current)) }) as LanguageWriter & { readonly current: ProjectState }
+  return Object.defineProperties(writer, {
+    current: { get: () => stateOf(writers.map(one => one.current)) },
+    sketch: { get: () => projectWriter(writers.map(one => one.sketch)) }
+  }) as unknown as WriterAt<ProjectState>
 }

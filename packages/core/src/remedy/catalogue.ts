@@ -25,11 +25,17 @@ import { writeFirstTestRemedy } from './write-first-test.js'
 /** Every remedy that exists. */
 export const REMEDIES: readonly Remedy[] = [extractInterfaceRemedy, sharedInterfaceRemedy, splitInterfaceRemedy, makeStaticReplaceableRemedy, extractClassRemedy, extractPlainClassRemedy, replaceTypeSwitchRemedy, injectRemedy, wrapLibraryRemedy, groupArgumentsRemedy, introduceFacadeRemedy, builderForTestsRemedy, startImplementationRemedy, testDoubleRemedy, moveMemberRemedy, moveTypeRemedy, composeObjectGraphRemedy, retireStaticFaceRemedy, writeFirstTestRemedy]
 
-/** What could be done in a project, or to one type of it, ordered by type and remedy. */
-export function offersOf(survey: Survey, writer: LanguageWriter, type?: string): RemedyOffer[] {
-  return survey.model.types.filter(one => type === undefined || one.id === type)
-    .flatMap(one => REMEDIES.flatMap(remedy => remedy.offers(one.index, survey, writer).map(({ detail, title, edits, files }): RemedyOffer =>
-      ({ id: `${remedy.name}:${one.id}${detail === '' ? '' : `:${detail}`}`, remedy: remedy.name, subject: one.id, title, edits, files }))))
+/** What could be done in a project, or to one type of it, or by one remedy, ordered by type and remedy. */
+export function offersOf(survey: Survey, writer: LanguageWriter, type?: string, remedy?: string): RemedyOffer[] {
+  const types = type === undefined ? survey.model.types : survey.model.types.filter(one => one.id === type)
+  const remedies = remedy === undefined ? REMEDIES : REMEDIES.filter(one => one.name === remedy)
+  const { sketch } = writer
+  return types.flatMap(one => remedies.flatMap(remedy => remedy.offers(one.index, survey, writer).flatMap(({ detail, title, edits, files }): RemedyOffer[] => {
+    const offer = { id: `${remedy.name}:${one.id}${detail === '' ? '' : `:${detail}`}`, remedy: remedy.name, subject: one.id, title, edits, files }
+    if (!sketch || !remedy.offeredWhereWritten) return [offer]
+    const written = remedy.plan(one.id, detail, {}, survey, sketch)
+    return written.refused ? [] : [{ ...offer, edits: written.edits, files: written.changes.length }]
+  })))
 }
 
 interface ParsedId { remedy: Remedy; subject: string; detail: string }

@@ -10,6 +10,7 @@ const FEWEST = 2
 /** A function that builds an object and all that it needs, in the right order. */
 export const composeObjectGraphRemedy: Remedy = {
   name: 'compose-object-graph',
+  offeredWhereWritten: true,
   title: 'Compose its object graph',
 
   offers(index, survey) {

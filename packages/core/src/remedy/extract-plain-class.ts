@@ -10,6 +10,7 @@ const FEWEST_LINES = 4
 /** The logic of a class that only a framework can build, in a plain class that a test can build (humble object, Meszaros 2007). */
 export const extractPlainClassRemedy: Remedy = {
   name: 'extract-plain-class',
+  offeredWhereWritten: true,
   title: 'Extract plain class',
   moves: true,
 

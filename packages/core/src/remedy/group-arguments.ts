@@ -10,6 +10,7 @@ const FEWEST = 4
 /** Arguments of a constructor that stand together, as one object. */
 export const groupArgumentsRemedy: Remedy = {
   name: 'group-arguments',
+  offeredWhereWritten: true,
   title: 'Group constructor arguments',
 
   offers(index, survey, writer) {

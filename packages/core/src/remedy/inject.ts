@@ -7,6 +7,7 @@ import type { Remedy } from './remedy.js'
  */
 export const injectRemedy: Remedy = {
   name: 'inject',
+  offeredWhereWritten: true,
   title: 'Inject',
 
   offers(index, survey, writer) {

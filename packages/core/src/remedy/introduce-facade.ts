@@ -8,6 +8,7 @@ import { keyed } from './remedy.js'
 /** One method of a class of its own for what several classes do alike over a group of classes. */
 export const introduceFacadeRemedy: Remedy = {
   name: 'introduce-facade',
+  offeredWhereWritten: true,
   title: 'Introduce facade',
   moves: true,
 

@@ -6,6 +6,7 @@ import type { Remedy } from './remedy.js'
 /** Static methods that call an instance behind an interface: callers stay as they are, and a test can let another stand in. */
 export const makeStaticReplaceableRemedy: Remedy = {
   name: 'make-static-replaceable',
+  offeredWhereWritten: true,
   title: 'Make the static replaceable',
   moves: true,
 

@@ -10,6 +10,7 @@ const FEWEST = 2
 /** A method in the class of one of its arguments, of which it uses more than of its own. */
 export const moveMemberRemedy: Remedy = {
   name: 'move-member',
+  offeredWhereWritten: true,
   title: 'Move member',
   moves: true,
 

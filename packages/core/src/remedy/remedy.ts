@@ -44,6 +44,8 @@ export interface Remedy {
   readonly title: string
   /** Code stands elsewhere afterwards. */
   readonly moves?: true
+  /** It is offered only where its edits can be written; whether they compile is seen when it is planned. */
+  readonly offeredWhereWritten?: true
   /** What could be done to one type. */
   offers(type: number, survey: Survey, writer: LanguageWriter): RemedyPlace[]
   /** The choices for one offer, with their defaults. */

@@ -12,6 +12,7 @@ function standsInFront(index: number, { model }: Survey): boolean {
 /** What a class uses of a library, the clock or the disk behind an interface of the project's own, which the class is then handed. */
 export const wrapLibraryRemedy: Remedy = {
   name: 'wrap-library',
+  offeredWhereWritten: true,
   title: 'Wrap the library',
 
   offers(index, survey, writer) {

@@ -1,4 +1,7 @@
-import type { LanguageWriter, PlannedStep, PlanRefusal, Plans, Questions, StepOutcome } from '../../model/plan.js'
+import type { LanguageWriter, PlannedStep, PlanRefusal, Plans, Questions, StepOutcome, WriterAt } from '../../model/plan.js'
+
+/** `unchecked`: what is planned is not read again, and leads nowhere. */
+export interface Checking { readonly unchecked?: true }
 
 /** How one language answers each question; undefined where the type is not of the kind that is asked about. */
 export type Answers<Context> = { readonly [Asked in keyof Questions]: (context: Context, ...asked: Parameters<Questions[Asked]>) => ReturnType<Questions[Asked]> | undefined }
@@ -36,7 +39,7 @@ export function writerOf(
 }
 
 /** A writer of a language's tables. Each step is planned on the result of the one before; `current` is the state that they lead to. */
-export function writerOfTables<Context, State>(start: State, contextAt: (state: State) => Context, answers: Answers<Context>, planners: Planners<Context, State>): LanguageWriter & { readonly current: State } {
+export function writerOfTables<Context extends Checking, State>(start: State, contextAt: (state: State) => Context, answers: Answers<Context>, planners: Planners<Context, State>): WriterAt<State> {
   let state = start
   const writer = writerOf(
     (question, asked) => answers[question](contextAt(state), ...asked),
@@ -47,5 +50,8 @@ export function writerOfTables<Context, State>(start: State, contextAt: (state: 
       return outcome.step
     }
   )
-  return Object.defineProperty(writer, 'current', { get: () => state }) as LanguageWriter & { readonly current: State }
+  return Object.defineProperties(writer, {
+    current: { get: () => state },
+    sketch: { get: () => writerOfTables(state, at => ({ ...contextAt(at), unchecked: true }), answers, planners) }
+  }) as unknown as WriterAt<State>
 }

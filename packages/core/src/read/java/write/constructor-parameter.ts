@@ -15,6 +15,7 @@ import { placeOf } from './place.js'
 import { argumentNodes } from './portable.js'
 import type { Provision } from './provision.js'
 import { freeName } from './provision.js'
+import { refuseWrittenOut } from './written-out.js'
 
 export interface Handing {
   readonly provision: Provision
@@ -32,6 +33,7 @@ export interface Handing {
 export function handToConstructor(owner: ClassSymbol, file: JavaFile, only: Node, levels: number, handing: Handing): void {
   const { provision, editor, context, withDefault } = handing
   const { node, body } = context.bound.program.declarations.get(owner)!
+  if (provision.kept) refuseWrittenOut(owner, context.bound)
   const own = editor.file(file.path)
   const all = constructorsOf(owner, file, node)
   const changed = only !== NONE ? [only] : all.filter(one => !callsThis(file, one))

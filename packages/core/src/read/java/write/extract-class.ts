@@ -22,6 +22,7 @@ import { handsOnTo } from './handing-on.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { JavaEditor } from './java-editor.js'
 import { commentedStart, membersAt } from './moved-members.js'
+import { refuseWrittenOut } from './written-out.js'
 
 interface Extraction { readonly file: JavaFile; readonly fields: readonly Node[]; readonly faces: readonly Node[]; readonly hidden: readonly Node[]; readonly moving: ReadonlySet<MemberSymbol> }
 
@@ -41,7 +42,7 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
   const declared = declarations.get(symbol)
   const file = declared && bound.file(declared.file.path)?.java
   if (!declared || !file || symbol.outer || symbol.isInterface || symbol.flags & (Flags.Enum | Flags.Record | Flags.Local)) throw new Refused('nested', `${symbol.name} is no class at the top of its file`)
-  if ([...hierarchy.ancestorsOf(symbol)].some(one => one.id === 'java.io.Serializable')) throw new Refused('serializable', `${symbol.name} is serializable, and its fields are part of what is written`)
+  refuseWrittenOut(symbol, bound)
   const { tree } = file
   const fields: Node[] = [], faces: Node[] = [], hidden: Node[] = [], rest: Node[] = []
   /** `tank` of its declaration, of `tank` and of `this.tank`. */

@@ -25,6 +25,7 @@ import { usedAfter, variableOf } from './repeated-runs.js'
 import type { JavaUnified } from './statement-unifier.js'
 import { unifyJavaStatements } from './statement-unifier.js'
 import { typeText } from './type-text.js'
+import { refuseWrittenOut } from './written-out.js'
 
 /** Statements of one method that could stand in another class. */
 interface PlainRun extends JavaRunPlace { readonly unified: JavaUnified; readonly all: number }
@@ -90,6 +91,7 @@ export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassS
   if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
   const name = plan.name ?? proposedName(run, context), method = plan.method ?? 'decide'
   for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
+  refuseWrittenOut(owner, bound)
   const { file } = run, { tree } = file
   const target = `${file.path.slice(0, file.path.lastIndexOf('/') + 1)}${name}.java`
   if (bound.program.packages.get(owner.packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside ${owner.name}; choose another name.`)

@@ -25,6 +25,7 @@ import { freeName } from './provision.js'
 import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
 import { javaRepeatedRuns, javaRunKeys, placeName, variableOf } from './repeated-runs.js'
 import { typeText } from './type-text.js'
+import { refuseWrittenOut } from './written-out.js'
 
 /** A method that is handed more is no simpler than what it does. */
 const MOST_PARAMETERS = 8
@@ -86,6 +87,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   refuseNested([...sites.values()].flat(), statements)
   for (const owner of clients) {
     refuseOtherUses(owner, context)
+    refuseWrittenOut(owner, bound)
     const { file } = run.places.find(one => one.owner === owner)!, { tree } = file
     const own = editor.file(file.path), held = parts.collaborators.map(one => one.fields.get(owner)!)
     const declared = bound.program.declarations.get(owner)!

@@ -1,4 +1,4 @@
-import type { LanguageWriter, PlanRefusal } from '../../../model/plan.js'
+import type { PlanRefusal, WriterAt } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
@@ -26,7 +26,7 @@ import { javaStaticFaces, retireJavaStaticFace } from './retire-static-face.js'
 import { dividedMethods, splitJavaInterface } from './split-interface.js'
 import { javaOutsideUses, wrapJavaLibrary } from './wrap-library.js'
 
-export type JavaWriter = LanguageWriter & { readonly current: JavaState }
+export type JavaWriter = WriterAt<JavaState>
 
 /** Writes planned steps in Java, each on the result of the one before. */
 export function javaWriter(language: JavaSession, start: JavaState): JavaWriter {

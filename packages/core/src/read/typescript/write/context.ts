@@ -1,8 +1,8 @@
 import type { Snapshot, TypeScriptSession } from '../session.js'
-import type { WrittenStep } from '../../write/writing-tables.js'
+import type { Checking, WrittenStep } from '../../write/writing-tables.js'
 
 /** What writing works on: a session and one of its states. */
-export interface WriteContext {
+export interface WriteContext extends Checking {
   readonly session: TypeScriptSession
   readonly snapshot: Snapshot
   readonly root: string

@@ -14,7 +14,7 @@ import { Refused } from '../../write/refused.js'
 /** Plans and checks the injection at a point of a class, or of a file's functions. */
 export function inject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFile, context: WriteContext): Written | PlanRefusal {
   const { snapshot } = context
-  const point = findInjectionPoints(plan.type, node, snapshot).find(one => one.told.key === plan.point)
+  const point = findInjectionPoints(node, snapshot).find(one => one.told.key === plan.point)
   if (!point) return planRefused('no-point', `${ts.isSourceFile(node) ? snapshot.pathOf(node)! : node.name?.text ?? 'The class'} does not build or fetch ${plan.point} any more.`)
   if (/\.[cm]?jsx?$/.test(node.getSourceFile().fileName)) return planRefused('javascript', 'The file is JavaScript; what it is handed could not be checked.')
   const tryTypes = (withDefault: boolean): Written | PlanRefusal => {

@@ -6,6 +6,7 @@ import type { Snapshot } from '../session.js'
 import type { FunctionGroup } from './group-functions.js'
 import { functionGroups } from './group-functions.js'
 import { importsRenamed, meansSymbol, mentions } from './narrow.js'
+import { remembered } from './remembered.js'
 
 /** A point with the code behind it. */
 export interface FoundPoint {
@@ -23,7 +24,8 @@ export interface FoundPoint {
 }
 
 /** The places where a class, or the functions of a file, build or fetch collaborators of the project itself, in source order. */
-export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): FoundPoint[] {
+export const findInjectionPoints = remembered((node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): FoundPoint[] => {
+  const type = ts.isSourceFile(node) ? `${snapshot.pathOf(node)}#` : snapshot.declarations.ownerOf(node)!.type
   const numbered = new Numbered()
   if (ts.isSourceFile(node)) return functionsOf(node).flatMap(({ name, target }) => pointsOfFunction(type, name, target, undefined, numbered, snapshot))
   const sites = creationSites(node, snapshot)
@@ -120,7 +122,7 @@ export function findInjectionPoints(type: string, node: ts.ClassLikeDeclaration 
     })
   }
   return points
-}
+})
 
 /** Tells equal keys apart by their number in source order. */
 class Numbered {
@@ -219,7 +221,7 @@ function exportedInstance(name: ts.Identifier, snapshot: Snapshot): ts.Symbol | 
   return symbol
 }
 
-const groupsOfFiles = new WeakMap<Snapshot, Map<ts.SourceFile, readonly FunctionGroup[]>>()
+const groupsOfFile = remembered((file: ts.SourceFile, snapshot: Snapshot) => functionGroups(file, snapshot))
 
 /** The group of the function of another file that a name calls. */
 function groupOf(name: ts.Identifier, snapshot: Snapshot): FunctionGroup | undefined {
@@ -228,11 +230,7 @@ function groupOf(name: ts.Identifier, snapshot: Snapshot): FunctionGroup | undef
   if (!found || !(found.flags & ts.SymbolFlags.Alias)) return undefined
   const symbol = snapshot.checker.getAliasedSymbol(found), file = symbol.declarations?.[0]?.getSourceFile()
   if (!file || snapshot.pathOf(file) === undefined) return undefined
-  let files = groupsOfFiles.get(snapshot)
-  if (!files) groupsOfFiles.set(snapshot, files = new Map())
-  let groups = files.get(file)
-  if (!groups) files.set(file, groups = functionGroups(file, snapshot))
-  return groups.find(one => one.functions.has(symbol))
+  return groupsOfFile(file, snapshot).find(one => one.functions.has(symbol))
 }
 
 /** The class that a static method is called of, where it gives the instance that the method calls, and the interface of that. */
@@ -277,7 +275,7 @@ function makesNew(method: ts.MethodDeclaration): boolean {
 export type CreationSite = ts.NewExpression | ts.CallExpression
 
 /** Every place of the project, tests included, that runs the constructor of a class. In order of path and place. */
-export function creationSites(node: ts.ClassLikeDeclaration, snapshot: Snapshot): CreationSite[] {
+export const creationSites = remembered((node: ts.ClassLikeDeclaration, snapshot: Snapshot): readonly CreationSite[] => {
   const { checker } = snapshot
   const symbol = symbolOf(node)
   if (!symbol) return []
@@ -305,7 +303,7 @@ export function creationSites(node: ts.ClassLikeDeclaration, snapshot: Snapshot)
     }
   }
   return sites.sort((a, b) => (a.getSourceFile().fileName < b.getSourceFile().fileName ? -1 : a.getSourceFile().fileName > b.getSourceFile().fileName ? 1 : a.pos - b.pos))
-}
+})
 
 export function superCalls(constructor: ts.ConstructorDeclaration): ts.CallExpression[] {
   const found: ts.CallExpression[] = []

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { LanguageWriter, PlanRefusal } from '../../../model/plan.js'
+import type { PlanRefusal, WriterAt } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { Answers, Planners } from '../../write/writing-tables.js'
 import { writerOfTables } from '../../write/writing-tables.js'
@@ -27,7 +27,7 @@ import { retireStaticFace, staticFaces } from './retire-static-face.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
 
-export type TypeScriptWriter = LanguageWriter & { readonly current: Snapshot }
+export type TypeScriptWriter = WriterAt<Snapshot>
 
 /** Writes planned steps in TypeScript, each on the result of the one before. */
 export function typeScriptWriter(session: TypeScriptSession, start: Snapshot): TypeScriptWriter {
@@ -77,7 +77,7 @@ const ANSWERS: Answers<WriteContext> = {
   interfaceMembers: aboutClass((node, { snapshot }) => publicMembers(node, snapshot).map(member => member.name)),
   injectionPoints(context, type) {
     const node = classOf(type, context) ?? unitOf(type, context)
-    return node && findInjectionPoints(type, node, context.snapshot).map(point => point.told)
+    return node && findInjectionPoints(node, context.snapshot).map(point => point.told)
   },
   outsideUses: aboutClass((node, { snapshot }, type) => outsideUses(type, node, snapshot)),
   dividedMembers: aboutInterface(dividedMembers),
