@@ -121,3 +121,16 @@ public class Berth implements Serializable {
     expect(applyJava(files, there)).not.toHaveProperty('reason')
   })
 })
+
+test('a method that is asked for at run time by the classes of its parameters keeps them', () => {
+  const files: Files = {
+    'p/Chart.java': 'package p;\n\npublic class Chart {\n    public int depth() { return 1; }\n}\n',
+    'p/Pilot.java': 'package p;\n\npublic class Pilot {\n    public Pilot(Chart chart) { chart.depth(); }\n\n    int steer(Chart chart) { return chart.depth(); }\n\n    int drift(Chart chart) { return chart.depth(); }\n}\n',
+    'p/Check.java': 'package p;\n\nclass Check {\n    Object ask() throws Exception { return Pilot.class.getDeclaredMethod("steer", Chart.class); }\n}\n'
+  }
+  const pilot = (more: Files = {}) => (applyJava({ ...files, ...more }, 'extract-interface:p.Chart') as Record<string, string>)['p/Pilot.java']
+  expect(pilot()).toMatch(/public Pilot\(ChartPort chart\)[^]*steer\(Chart chart\)[^]*drift\(ChartPort chart\)/)
+  const asking = (text: string): Files => ({ 'p/Check.java': `package p;\n\nclass Check {\n    Object ask(String name) throws Exception { return Pilot.class.${text}; }\n}\n` })
+  expect(pilot(asking('getConstructor(Chart.class)'))).toMatch(/public Pilot\(Chart chart\)[^]*steer\(ChartPort chart\)/)
+  expect(pilot(asking('getMethod(name, Chart.class)'))).toMatch(/public Pilot\(ChartPort chart\)[^]*steer\(Chart chart\)[^]*drift\(Chart chart\)/)
+})

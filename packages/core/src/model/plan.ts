@@ -236,6 +236,8 @@ export interface RepeatedSequence {
   /** Proposed names of the class or function, and of the method. */
   readonly name: string
   readonly method: string
+  /** Its arguments are many, or have usual values: said one by one they are clearer. */
+  readonly many?: boolean
   readonly edits: number
   readonly files: number
 }
@@ -248,6 +250,8 @@ export interface IntroduceFacadePlan {
   /** Names of the class and of its method, or null for the proposed ones. */
   readonly name: string | null
   readonly method: string | null
+  /** All arguments in one call, or a step for each. */
+  readonly face: 'call' | 'steps'
 }
 
 /** A function or class beside the tests for set-up that several of them have alike. */

@@ -5,7 +5,7 @@ import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
 import { keyed } from './remedy.js'
 
-/** One method of a class of its own for what several classes do alike over a group of classes. */
+/** One method of a class of its own, or a face of steps, for what several classes do alike over a group of classes. */
 export const introduceFacadeRemedy: Remedy = {
   name: 'introduce-facade',
   offeredWhereWritten: true,
@@ -26,14 +26,16 @@ export const introduceFacadeRemedy: Remedy = {
     const proposed = keyed(writer.repeatedSequences(subject), detail)
     return [
       { name: 'name', label: 'Name of the class', kind: 'text', value: proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
-      { name: 'method', label: 'Name of its method', kind: 'text', value: proposed?.method ?? '', help: proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] }
+      { name: 'method', label: 'Name of its method', kind: 'text', value: proposed?.method ?? '', help: proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] },
+      { name: 'face', label: 'Said', kind: 'one-of', value: proposed?.many ? 'steps' : 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: 'step by step' }] }
     ]
   },
 
   plan(subject, detail, choices, _survey, writer) {
     const found = keyed(writer.repeatedSequences(subject), detail)
+    if (choices.face && choices.face !== 'call' && choices.face !== 'steps') return planRefused('face', 'A facade is told all in one call, or step by step.')
     if (!found) return planRefused('sequence', 'No statements over it are alike in several classes any more.')
-    return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null })
+    return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null, face: (choices.face || (found.many ? 'steps' : 'call')) === 'steps' ? 'steps' : 'call' })
   }
 }
 

@@ -103,12 +103,15 @@ export class TypeScriptSession {
       if (old.has(path) && before.program.getSourceFile(file.fileName) === file) kept.set(path, old.get(path)!)
       else changed.push({ file, path })
     }
-    // Files that came or went can change what any import or global leads to.
-    if (paths.size !== old.size || changed.some(({ path }) => !old.has(path))) return new Map()
     if (JSON.stringify(optionsKey(before.program)) !== JSON.stringify(optionsKey(program))) return new Map()
-    const visible = changed.filter(({ file }) => visibleText(file) !== visibleText(before.program.getSourceFile(file.fileName)!))
-    if (visible.some(({ file }) => isGlobalFile(file) || isGlobalFile(before.program.getSourceFile(file.fileName)!))) return new Map()
-    for (const path of importersOf(program, visible.map(({ file }) => file), paths)) kept.delete(path)
+    const was = (file: ts.SourceFile) => before.program.getSourceFile(file.fileName)
+    const visible = changed.map(({ file }) => file).filter(file => { const known = was(file); return !known || visibleText(file) !== visibleText(known) })
+    const gone = [...before.paths].filter(([, path]) => !program.getSourceFile(`${this.root}/${path}`)).map(([file]) => file)
+    if ([...visible, ...gone].some(file => isGlobalFile(file) || isGlobalFile(was(file) ?? file))) return new Map()
+    // Where files came or went, an import of a file that did not change can lead elsewhere.
+    const hasOther = gone.length > 0 || changed.some(({ path }) => !old.has(path))
+    const rerouted = hasOther ? [...paths.keys()].filter(file => kept.has(paths.get(file)!) && resolvedNames(program, file).join() !== resolvedNames(before.program, file).join()) : []
+    for (const path of importersOf(program, [...visible, ...rerouted], paths)) kept.delete(path)
     return kept
   }
 }
@@ -138,14 +141,13 @@ export function importersOf(program: ts.Program, files: readonly ts.SourceFile[]
 
 /** The files that a file's imports, exports and import types lead to. */
 export function importedFiles(program: ts.Program, file: ts.SourceFile): ts.SourceFile[] {
+  return resolvedNames(program, file).flatMap(name => program.getSourceFile(name) ?? [])
+}
+
+/** Names of the files that imports lead to, in order; '' for one that leads nowhere. */
+function resolvedNames(program: ts.Program, file: ts.SourceFile): string[] {
   const literals = (file as ts.SourceFile & { imports?: readonly ts.StringLiteralLike[] }).imports ?? []
-  const found: ts.SourceFile[] = []
-  for (const literal of literals) {
-    const resolved = (program as ts.Program & {
-      getResolvedModuleFromModuleSpecifier(literal: ts.StringLiteralLike, file: ts.SourceFile): { resolvedModule?: ts.ResolvedModuleFull } | undefined
-    }).getResolvedModuleFromModuleSpecifier(literal, file)?.resolvedModule
-    const target = resolved && program.getSourceFile(resolved.resolvedFileName)
-    if (target) found.push(target)
-  }
-  return found
+  return literals.map(literal => (program as ts.Program & {
+    getResolvedModuleFromModuleSpecifier(literal: ts.StringLiteralLike, file: ts.SourceFile): { resolvedModule?: ts.ResolvedModuleFull } | undefined
+  }).getResolvedModuleFromModuleSpecifier(literal, file)?.resolvedModule?.resolvedFileName ?? '')
 }

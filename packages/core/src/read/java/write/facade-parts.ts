@@ -32,6 +32,8 @@ export interface HandedParameter {
   readonly type: Type
   readonly holes: readonly JavaHole[]
   readonly lazy: boolean
+  /** When it is worked out makes no difference. */
+  readonly settled: boolean
 }
 
 export interface FacadeParts {
@@ -51,7 +53,7 @@ export function dividedHoles(
 ): FacadeParts | undefined {
   const { places } = run, names = wordsOf(run)
   const collaborators: (FacadeCollaborator & { holes: JavaHole[] })[] = []
-  const parameters: (HandedParameter & { holes: JavaHole[]; settled: boolean })[] = []
+  const parameters: (HandedParameter & { holes: JavaHole[] })[] = []
   const free = (wanted: string) => { const found = numberedName(RESERVED.test(wanted) ? `${wanted}Value` : wanted, one => !names.has(one)); names.add(found); return found }
   const text = (node: Node, at: number) => places[at]!.file.tree.textOf(node)
   for (const hole of run.unified.holes) {

@@ -25,6 +25,9 @@ import { freeName } from './provision.js'
 import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
 import { javaRepeatedRuns, javaRunKeys, placeName, variableOf } from './repeated-runs.js'
 import { typeText } from './type-text.js'
+import type { FacadeSteps } from '../../write/facade-steps.js'
+import { areMany, stepsSaid } from '../../write/facade-steps.js'
+import { stepLines, stepsOf, stepTypeNames } from './facade-face.js'
 import { refuseWrittenOut } from './written-out.js'
 
 /** A method that is handed more is no simpler than what it does. */
@@ -41,10 +44,11 @@ export function javaRepeatedSequences(type: string, context: JavaWriteContext): 
     const parts = facadeParts(run, context.bound)
     // What one class repeats belongs in a method of its own; what classes are not handed cannot be taken from them.
     if (clients.length < 2 || !parts || parts.collaborators.length === 0 || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return []
+    const names = proposedNames(run, context)
     const sites = clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0)
     return [{
-      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...proposedNames(run, context),
-      edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
+      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...names,
+      many: areMany(stepsOf(run, parts, names.method)), edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
     }]
   })
 }
@@ -80,7 +84,8 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   if (bound.program.packages.get(packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside ${first.owner.name}; choose another name.`)
 
   const editor = new JavaEditor(bound)
-  editor.create(target, facadeText(run, parts, name, method, context))
+  const steps = plan.face === 'steps' && parts.parameters.length > 0 ? stepsOf(run, parts, method) : null
+  editor.create(target, facadeText(run, parts, name, method, steps, context))
   const clients = [...new Set(run.places.map(one => one.owner))], statements = new Map<string, Set<Node>>()
   for (const { file, statements: list } of run.places) { const nodes = statements.get(file.path) ?? new Set<Node>(); for (const { node } of list) nodes.add(node); statements.set(file.path, nodes) }
   const sites = new Map(clients.map(owner => [owner, creationSites(constructorOf(owner, parts, context), context)]))
@@ -103,8 +108,15 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
     for (const [at, place] of run.places.entries()) if (place.owner === owner) {
       const given = givenArguments(parts.parameters, at, tree)
       const start = tree.start(place.statements[0]!.node), margin = own.indentAt(start), { lineEnd, indent } = own.style
+      const end = tree.end(place.statements.at(-1)!.node), newLine = lineEnd + margin + indent
+      if (steps) {
+        const said = [...(steps.required.length === 0 ? ['begin()'] : []), ...stepsSaid(steps, given), `${method}()`], holder = `${resultAt(place, at, run)}${field}`
+        const chained = `${holder}.${said.join('.')};`
+        own.replace(start, end, chained.length + margin.length <= LINE ? chained : `${holder}${said.map(one => `${newLine}.${one}`).join('')};`)
+        continue
+      }
       const before = `${resultAt(place, at, run)}${field}.${method}(`, short = `${before}${given.join(', ')});`
-      own.replace(start, tree.end(place.statements.at(-1)!.node), short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')});`)
+      own.replace(start, end, short.length + margin.length <= LINE ? short : `${before}${given.map(one => newLine + one).join(',')});`)
     }
   }
   const outcome = checkedJavaStep(editor, context, {
@@ -112,7 +124,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
       ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
       ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)
     ],
-    choices: { name, method }, planned: clients.map(owner => ({ types: new Set([owner.id]), to: owner.id }))
+    choices: { name, method, face: plan.face }, planned: clients.map(owner => ({ types: new Set([owner.id]), to: owner.id }))
   })
   return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(owner => told(owner, run, outcome)), ...outcome.step.notes] } }
 }
@@ -150,9 +162,9 @@ function resultAt({ file, block, statements }: JavaRunPlace, place: number, run:
 }
 
 /** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
-function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeParts, name: string, method: string, { bound }: JavaWriteContext): string {
+function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeParts, name: string, method: string, steps: FacadeSteps | null, { bound }: JavaWriteContext): string {
   const [first] = run.places as [JavaRunPlace], { file, owner } = first, { tree } = file
-  const names = new NewJavaFile(owner.packageName, new Set([name]), bound)
+  const names = new NewJavaFile(owner.packageName, new Set([name, ...(steps ? stepTypeNames(steps) : [])]), bound)
   const { lineEnd, indent } = new JavaEditor(bound).file(file.path).style
   const type = (one: Type) => { if (one.tag === 'class' && one.symbol.name === name) throw new Refused('name-taken', `${name} is already the name of something else; choose another`); return typeText(one, names) }
 
@@ -165,12 +177,13 @@ function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeP
   const thrown = thrownBy(run.places, bound).map(one => names.nameOf(one))
   const handed = collaborators.map(one => `${type(one.type)} ${one.name}`)
   const taken = writtenParameters(parameters, names, type)
-  const head = `${indent}public ${result ? type(result.type) : 'void'} ${method}(${taken.join(', ')})${thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''} {`
+  const gives = result ? type(result.type) : 'void', throws = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
+  const head = `${indent}${steps ? 'private' : 'public'} ${gives} ${method}(${taken.join(', ')})${throws} {`
   const code = [
-    `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, behind one call. */`, `public class ${name} {`,
+    `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, ${steps ? 'said step by step' : 'behind one call'}. */`, `public class ${name} {`,
     ...handed.map(one => `${indent}private final ${one};`), '',
     `${indent}public ${name}(${handed.join(', ')}) {`, ...collaborators.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`, '',
-    head, indent + indent + body, ...(result ? [`${indent}${indent}return ${result.name};`] : []), `${indent}}`, '}', ''
+    ...(steps ? stepLines({ steps, declared: taken, names: parameters.map(one => one.name), method, result: gives, thrown: throws, name }, indent) : []), head, indent + indent + body, ...(result ? [`${indent}${indent}return ${result.name};`] : []), `${indent}}`, '}', ''
   ]
   const imports = [...names.needed].sort().map(one => `import ${one};`)
   return [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd)

@@ -18,6 +18,7 @@ export interface NarrowingPlace extends Narrowable {
 /** Every place in some files where a class's name is used as the type of something: not where it is made, inherited from, cast to or asked for. */
 export function narrowingPlaces(symbol: ClassSymbol, bound: BoundProgram, paths: Iterable<string>): NarrowingPlace[] {
   const found: NarrowingPlace[] = []
+  const asked = askedForByName(symbol, bound)
   for (const path of paths) {
     const file = bound.file(path)
     if (!file?.java.tree.text.includes(symbol.name)) continue
@@ -32,10 +33,45 @@ export function narrowingPlaces(symbol: ClassSymbol, bound: BoundProgram, paths:
       if (inScoped && tree.children(parent).at(-1) !== at) continue
       const node = inScoped ? parent : at
       if (kind === Kind.Identifier ? !isReferenceQualifier(tree, at, file.java) : !declaresSomething(tree, node) || !isFreeArgument(tree, node, file.java)) continue
+      if (asked.size > 0 && isParameterOf(asked, tree, node)) continue
       found.push({ path, key: `${path}:${tree.start(node)}`, node })
     }
   }
   return found
+}
+
+const LOOKS_UP = new Map([['getMethod', false], ['getDeclaredMethod', false], ['getConstructor', true], ['getDeclaredConstructor', true]])
+const CONSTRUCTORS = '<init>', ANY = '*'
+
+/** Methods that the project asks for at run time by the classes of their parameters, this one among them: those keep what they declare. */
+function askedForByName(symbol: ClassSymbol, bound: BoundProgram): ReadonlySet<string> {
+  const names = new Set<string>()
+  for (const path of bound.paths) {
+    const file = bound.file(path)?.java
+    if (!file?.tree.text.includes(`${symbol.name}.class`)) continue
+    const { tree } = file
+    for (let at = 0; at < tree.size * 5; at += 5) {
+      if (tree.kind(at) !== Kind.ClassLiteral || tree.textOf(at).split('.').at(-2) !== symbol.name) continue
+      const list = parentOf(tree, at), call = tree.kind(list) === Kind.ArgumentList ? parentOf(tree, list) : NONE
+      const ofConstructors = call !== NONE && tree.kind(call) === Kind.MethodInvocation ? LOOKS_UP.get(tree.textOf(tree.child(call, Field.Name))) : undefined
+      if (ofConstructors === undefined) continue
+      const [first] = tree.children(list)
+      names.add(ofConstructors ? CONSTRUCTORS : first !== undefined && tree.kind(first) === Kind.StringLiteral ? tree.textOf(first).slice(1, -1) : ANY)
+    }
+  }
+  return names
+}
+
+function isParameterOf(methods: ReadonlySet<string>, tree: FlatTree, node: Node): boolean {
+  for (let at = node; at >= 0; at = parentOf(tree, at)) {
+    if (tree.kind(at) === Kind.Block) return false
+    if (tree.kind(at) === Kind.FormalParameters) {
+      const holder = parentOf(tree, at)
+      if (tree.kind(holder) === Kind.ConstructorDeclaration) return methods.has(CONSTRUCTORS)
+      return tree.kind(holder) === Kind.MethodDeclaration && (methods.has(ANY) || methods.has(tree.textOf(tree.child(holder, Field.Name))))
+    }
+  }
+  return false
 }
 
 /** `Ledger::total`, where the method needs an object. */

@@ -22,6 +22,8 @@ export interface HandedParameter {
   readonly type: ts.Type
   readonly holes: readonly Hole[]
   readonly lazy: boolean
+  /** When it is worked out makes no difference. */
+  readonly settled: boolean
 }
 
 export interface FacadeParts {
@@ -45,7 +47,7 @@ export function dividedHoles(
   const { checker } = snapshot
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
   const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
-  const parameters: (HandedParameter & { holes: Hole[]; settled: boolean })[] = []
+  const parameters: (HandedParameter & { holes: Hole[] })[] = []
   const namedInside = wordsOf(run)
   const free = (name: string) => { const found = numberedName(RESERVED.has(name) ? `${name}Value` : name, one => !names.has(one) && !namedInside.has(one)); names.add(found); return found }
   for (const hole of run.unified.holes) {

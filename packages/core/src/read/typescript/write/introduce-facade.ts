@@ -4,11 +4,14 @@ import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { byCalls } from '../../write/repeated-runs.js'
+import type { FacadeSteps } from '../../write/facade-steps.js'
+import { areMany, stepsSaid } from '../../write/facade-steps.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter, refuseOtherUses } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
+import { stepsOf, stepsText } from './facade-face.js'
 import type { FacadeParts } from './facade-parts.js'
 import { facadeParts, handedFieldsOf } from './facade-parts.js'
 import { ProjectEditor } from './file-editor.js'
@@ -41,7 +44,7 @@ export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSeq
     const sites = [...clients].reduce((sum, node) => sum + creationSites(node, snapshot).length, 0)
     return [{
       key: keys[at]!, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method,
-      edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
+      many: areMany(stepsOf(facadeParts(run, snapshot), method)), edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
     }]
   })
 }
@@ -82,7 +85,8 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
   try {
     const parts = facadeParts(run, snapshot)
     const editor = new ProjectEditor(snapshot, root)
-    const written = facadeText(run, parts, name, method, target, editor, context)
+    const steps = plan.face === 'steps' && parts.parameters.length > 0 ? stepsOf(parts, method) : null
+    const written = facadeText(run, parts, name, method, steps, target, editor, context)
     editor.create(target, written.text)
     const statements = new Set<ts.Node>(run.places.flatMap(one => one.statements))
     const sites = new Map(clients.map(node => [node, creationSites(node, snapshot)]))
@@ -97,12 +101,12 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
       if (held.length === 0) {
         addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, false, sites.get(node)!, 0, notes)
       } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
-      for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, editor, snapshot)
+      for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, editor, snapshot)
     }
     notes.push(...lostComments(run.places))
     for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
     const outcome = checkedStep(editor, context, {
-      notes, choices: { name, method }, planned: [],
+      notes, choices: { name, method, face: plan.face }, planned: [],
       moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
     })
     return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }
@@ -142,16 +146,24 @@ function handFacade(
 }
 
 /** The call that stands for the statements in one place. */
-function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, editor: ProjectEditor, snapshot: Snapshot): void {
+function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, steps: FacadeSteps | null, editor: ProjectEditor, snapshot: Snapshot): void {
   const file = place.node.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!), at = run.places.indexOf(place)
   const given = givenArguments(parameters, at)
   const { indent, lineEnd, semicolons } = own.style
   const start = place.statements[0]!.getStart(file), end = attachedEnd(place.statements.at(-1)!, file), margin = own.indentAt(start)
-  const before = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}.${method}(`
+  const holder = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}`, before = `${holder}.${method}(`
   const short = `${before}${given.join(', ')})${semicolons ? ';' : ''}`
-  const text = short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')}${lineEnd}${margin})${semicolons ? ';' : ''}`
+  const text = steps ? saidInSteps(holder, [...stepsSaidIn(steps, given), `${method}()`], semicolons ? ';' : '', margin, lineEnd + margin + indent) : short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')}${lineEnd}${margin})${semicolons ? ';' : ''}`
   own.keepNames(text)
   own.replace(start, end, text)
+}
+
+function stepsSaidIn(steps: FacadeSteps, given: readonly string[]): string[] { return [...(steps.required.length === 0 ? ['begin()'] : []), ...stepsSaid(steps, given)] }
+
+/** `this.slips.number(7).text(craft).storeSlip()`; each on its own line where that is long. */
+function saidInSteps(holder: string, said: readonly string[], end: string, margin: string, newLine: string): string {
+  const short = `${holder}.${said.join('.')}${end}`
+  return short.length + margin.length <= LINE ? short : `${holder}${said.map(one => `${newLine}.${one}`).join('')}${end}`
 }
 
 /** `const receipt = ` where the variable is used behind the statements. */
@@ -176,9 +188,10 @@ function mentions(node: ts.Node, symbol: ts.Symbol, { checker }: Snapshot): bool
 interface FacadeText extends Pick<MovedRun, 'start' | 'end' | 'edits'> { readonly text: string; readonly at: number }
 
 /** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
-function facadeText(run: RepeatedRun, { collaborators, parameters, names }: FacadeParts, name: string, method: string, target: string, editor: ProjectEditor, { snapshot }: WriteContext): FacadeText {
+function facadeText(run: RepeatedRun, parts: FacadeParts, name: string, method: string, steps: FacadeSteps | null, target: string, editor: ProjectEditor, { snapshot }: WriteContext): FacadeText {
+  const { collaborators, parameters, names } = parts
   const [first] = run.places as [RunPlace], path = snapshot.pathOf(first.node.getSourceFile())!
-  const { lineEnd, indent, semicolons } = editor.editor(path).style
+  const { style } = editor.editor(path), { lineEnd, indent, semicolons } = style
   const end = semicolons ? ';' : ''
   const holes = new Map<ts.Node, string>()
   for (const { name: own, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, `this.${own}`)
@@ -189,14 +202,16 @@ function facadeText(run: RepeatedRun, { collaborators, parameters, names }: Faca
   const taken = writtenParameters(parameters, write)
   const result = resultType(run, snapshot)
   const returns = result === null ? 'void' : write.inferred(result.type)
-  const head = `${run.waits ? 'async ' : ''}${method}(${taken.join(', ')}): ${run.waits ? `Promise<${returns}>` : returns} {`
+  const promised = run.waits ? `Promise<${returns}>` : returns
+  const told = steps && stepsText({ steps, declared: taken, names: parameters.map(one => one.name), method, result: promised, name }, style)
+  const head = `${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}(${taken.join(', ')}): ${promised} {`
   const heads = head.length + indent.length <= LINE ? indent + head
-    : [`${indent}${run.waits ? 'async ' : ''}${method}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${run.waits ? `Promise<${returns}>` : returns} {`].join(lineEnd)
+    : [`${indent}${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${promised} {`].join(lineEnd)
   const opening = [
-    `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} do alike, behind one call. */`, `export class ${name} {`,
-    ...(handed.length > 0 ? [constructorLine(handed, indent, lineEnd), ''] : []), heads, ''
+    `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} do alike, ${steps ? 'said step by step' : 'behind one call'}. */`, `export class ${name} {`,
+    ...(handed.length > 0 ? [constructorLine(handed, indent, lineEnd), ''] : []), ...(told ? told.members.flatMap(one => [one, '']) : []), heads, ''
   ].join(lineEnd)
-  const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
+  const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}${told ? lineEnd + told.types + lineEnd : ''}`
   const whole = opening + indent + indent + body + closing
   const lead = moved.imports(target, whole, new Set([name, ...names]))
   return { ...moved, text: lead + whole, at: lead.length + opening.length + indent.length * 2 }
