@@ -4,7 +4,8 @@ import type { Baseline } from '@hollowmoor/contract/baseline'
 import { BaselineSchema } from '@hollowmoor/contract/baseline'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import { unifiedDiff } from '@hollowmoor/core/edit/diff'
-import { patchSeries } from '@hollowmoor/core/edit/patch-series'
+import { inBatches, patchSeries } from '@hollowmoor/core/edit/patch-series'
+import { batchesOf, usedFirst } from '@hollowmoor/core/remedy/batches'
 import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { SEEN } from '@hollowmoor/core/remedy/write-first-test'
 import { compareSurveys } from '@hollowmoor/core/compare/compare'
@@ -14,6 +15,7 @@ import { surveyDocumentPieces } from '@hollowmoor/core/export/survey-document'
 import { surveyCommit } from '@hollowmoor/host/commit-survey'
 import { forkPoint } from '@hollowmoor/host/commit-source'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
+import { problemsWith } from '@hollowmoor/host/problems-with'
 import { writeChange } from '@hollowmoor/host/journalled-write'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { confirmOnCopy, recordOnCopy } from '@hollowmoor/host/recording'
@@ -65,10 +67,12 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
   program.command('apply').argument('<dir>').argument('<remedy-id>').description('plans a remedy, checks it, and prints or writes it')
     .option('--set <name=value>', 'a choice of the remedy; can be given several times', (value: string, all: string[]) => [...all, value], [])
     .option('--test <command>', 'run your tests with this on a copy: for a first test, which is recorded').option('--compile <command>', 'run before the tests').option('--seconds <number>', 'time limit of each command', '300')
-    .option('--diff', 'print a unified diff that git apply takes').option('--patch', 'print a mail that git am takes').option('--write', 'change the folder')
+    .option('--diff', 'print a unified diff that git apply takes').option('--patch', 'print a mail that git am takes').option('--batch <files>', 'with --patch: divide it into mails of at most so many files that each compile on those before').option('--write', 'change the folder')
     .addHelpText('after', '\nExamples:\n  hollowmoor apply . "extract-interface:src/log.ts#Log" --set name=Journal --diff\n  hollowmoor apply . "inject:src/desk.ts#Desk:src/log.ts#Log@log" --write\n  hollowmoor apply . "first-test:src/tolls/account.ts#Account" --test "npm test" --write\n')
-    .action(async (dir: string, id: string, options: { set: string[]; test?: string; compile?: string; seconds: string; diff?: boolean; patch?: boolean; write?: boolean }) => {
+    .action(async (dir: string, id: string, options: { set: string[]; test?: string; compile?: string; seconds: string; diff?: boolean; patch?: boolean; batch?: string; write?: boolean }) => {
       if (!options.diff && !options.patch && !options.write) throw new Stop(WRONG, 'say what to do with the change: --diff or --patch prints it, --write writes it')
+      const size = options.batch === undefined ? null : Number(options.batch)
+      if (size !== null && (!Number.isInteger(size) || size < 1 || !options.patch)) throw new Stop(WRONG, `--batch ${options.batch}: give a number of files, together with --patch`)
       const choices: Record<string, string> = {}
       for (const pair of options.set) {
         const at = pair.indexOf('=')
@@ -98,12 +102,13 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
       }
       const compilers = new CompileCheck()
       const compiled = await compilers.check(project, outcome.changes)
+      const batches = size === null || compiled.errors.length > 0 ? [] : await batchesOf(usedFirst(outcome.changes, project.survey), size, files => problemsWith(project, files, compilers))
       compilers.close()
       if (compiled.errors.length > 0) throw new Stop(REFUSED, `It would not compile: ${compiled.errors[0]}`)
       if (options.diff) streams.out.write(unifiedDiff(outcome.changes))
       if (options.patch) {
-        const title = offersOf(project.survey, project.session.writer(project.state)).find(one => one.id === id)?.title ?? id
-        streams.out.write(patchSeries([{ title, notes: outcome.notes, changes: outcome.changes }], new Date()))
+        const title = offersOf(project.survey, project.session.writer(project.state), parseRemedyId(id, project.survey)!.subject).find(one => one.id === id)?.title ?? id
+        streams.out.write(patchSeries(inBatches({ title, notes: outcome.notes, changes: outcome.changes }, batches.map(batch => batch.map(one => one.path))), new Date()))
       }
       if (options.write) {
         const written = writeChange(project.root, outcome.changes, join(project.root, '.hollowmoor'))

@@ -79,6 +79,26 @@ describe('check --against', () => {
 })
 
 describe('remedies and apply', () => {
+  test('a wide change comes as mails of a few files each, which git am takes one after the other', async () => {
+    symlinkSync(resolve('node_modules'), join(demo(), 'node_modules'))
+    writeFileSync(join(demo(), '.gitignore'), 'node_modules\n')
+    const git = (...args: string[]) => execFileSync('git', ['-c', 'user.name=t', '-c', 'user.email=t@example.org', ...args], { cwd: demo(), encoding: 'utf8' })
+    git('init', '-q', '-b', 'main')
+    git('add', '-A')
+    git('commit', '-qm', 'before')
+    const id = 'extract-interface:src/booking/passage-desk.ts#PassageDesk'
+    expect(await hollowmoor('apply', demo(), id, '--diff', '--batch', '2')).toMatchObject({ status: 2 })
+    const { status, out } = await hollowmoor('apply', demo(), id, '--patch', '--batch', '3')
+    expect(status).toBe(0)
+    const count = out.match(/^Subject: /gm)!.length
+    expect(count).toBeGreaterThan(1)
+    writeFileSync(join(folder, 'series.patch'), out)
+    git('am', '-q', join(folder, 'series.patch'))
+    expect(git('log', '--oneline').trim().split('\n')).toHaveLength(count + 1)
+    const whole = await hollowmoor('apply', demo(), id, '--diff')
+    expect(whole.out === '' || whole.status !== 0).toBe(true)
+  })
+
   const id = 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-calculator.ts#TollCalculator@calculator'
 
   test('lists them with ids that stay, and applies one as a diff that git takes', async () => {

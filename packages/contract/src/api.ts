@@ -26,6 +26,9 @@ export const DecisionsSchema = z.strictObject({
 /** A new branch, with a commit for each step or one for all. */
 export const BranchSchema = z.strictObject({ name: z.string().trim().min(1).max(200), each: z.enum(['step', 'all']) })
 
+/** A step of a change, by its number from 0, to be divided into batches of so many files. */
+export const DivisionSchema = z.strictObject({ step: z.int().min(0).max(99), size: z.int().min(1).max(500) })
+
 export const SetAsideSchema = z.strictObject({ finding: z.string().min(1).max(4000), reason: z.string().trim().min(1).max(1000) })
 
 export const HistorySchema = z.strictObject({ commits: z.int().min(1).max(200) })

@@ -286,7 +286,9 @@ export interface MeasuredEffect {
 export type ChangeState = 'planning' | 'refused' | 'planned' | 'written' | 'undone'
 
 /** A step of a change; `misfit`: why it cannot be done on what the steps before it leave, once that is known. */
-export type ChangeStep = StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly misfit?: string | null; readonly beside?: TestBeside }
+export type ChangeStep = StepInput & { readonly title: string; readonly notes: readonly string[]; readonly edits: number; readonly misfit?: string | null; readonly beside?: TestBeside
+  /** Files that it changes; and, once it was divided, the paths of each batch, which compiles on those before it. */
+  readonly files?: number; readonly batches?: readonly (readonly string[])[] }
 
 export interface ChangeView {
   readonly id: number
@@ -326,7 +328,7 @@ export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 
 export interface JobView {
   readonly id: number
   readonly projectId: number
-  readonly kind: 'survey' | 'plan' | 'trial' | 'history'
+  readonly kind: 'survey' | 'plan' | 'trial' | 'history' | 'divide'
   readonly state: JobState
   readonly phase: string
   readonly done: number

@@ -121,6 +121,77 @@ export class Window {
     expect(apply({ ...FILES, ...more }, ID)).toMatchObject({ reason })
   })
 
+  test('is told step by step, and what a place leaves at its usual value is not said', () => {
+    const more = WINDOW.replace('Window', 'Kiosk').replace("sell(craft: string, toll: number)", "sell(craft: string, toll: number, why: string)").replace('credit(toll * 2, craft)', "credit(toll, why)")
+    const files = {
+      ...FILES, 'window.ts': WINDOW.replace('credit(toll * 2, craft)', "credit(toll * 2, 'passage')"), 'desk.ts': DESK.replace('credit(toll, craft.name)', "credit(toll, 'passage')"), 'kiosk.ts': more,
+      'office.ts': `${FILES['office.ts']!}\nimport { Kiosk } from './kiosk'\nexport const kiosk = new Kiosk('slips', book)\n`
+    }
+    const applied = apply(files, ID, { face: 'steps' })
+    expect(textOf(applied, 'slip-facade.ts')).toBe(`import { Slip } from './slip'
+import { Book } from './book'
+
+/** What Desk and Kiosk and Window do alike, said step by step. */
+export class SlipFacade {
+  constructor(private readonly book: Book, private readonly folder: string) {}
+
+  /** Begins: the rest is said in the steps that follow. */
+  number(number: number): SlipFacadeCraftStep {
+    return { craft: craft => ({ toll: toll => this.ready(number, craft, toll) }) }
+  }
+
+  private ready(number: number, craft: string, toll: number, reason: string = 'passage'): SlipFacadeLastStep {
+    return {
+      reason: said => this.ready(number, craft, toll, said),
+      storeSlip: () => this.storeSlip(number, craft, toll, reason)
+    }
+  }
+
+  private storeSlip(number: number, craft: string, toll: number, reason: string): void {
+    const slip = new Slip(number, this.folder)
+    // The crew sees this.
+    slip.add(craft)
+    slip.store()
+    this.book.credit(toll, reason)
+  }
+}
+
+/** Waits for craft. */
+export interface SlipFacadeCraftStep {
+  craft(craft: string): SlipFacadeTollStep
+}
+
+/** Waits for toll. */
+export interface SlipFacadeTollStep {
+  toll(toll: number): SlipFacadeLastStep
+}
+
+/** All that has to be said is said; the rest has its usual value. */
+export interface SlipFacadeLastStep {
+  /** 'passage' where it is not said. */
+  reason(reason: string): SlipFacadeLastStep
+  storeSlip(): void
+}
+`)
+    expect(textOf(applied, 'desk.ts')).toContain('    this.slipFacade.number(this.count).craft(`${craft.name}\n  passage`).toll(toll).storeSlip()\n    return this.label\n')
+    expect(textOf(applied, 'window.ts')).toContain('    this.slipFacade.number(7).craft(craft).toll(toll * 2).storeSlip()\n')
+    expect(textOf(applied, 'kiosk.ts')).toContain('    this.slipFacade.number(7).craft(craft).toll(toll).reason(why).storeSlip()\n')
+  })
+
+  test('step by step, what is needed later gives what comes of it and waits where they wait', () => {
+    const waiting = (code: string) => code.replace('settle(', 'async settle(').replace('sell(', 'async sell(').replace('): string {', '): Promise<string> {').replace('): void {', '): Promise<void> {')
+    const applied = apply({
+      ...FILES, 'slip.ts': SHARED['slip.ts']!.replace('store(): string {', 'async store(): Promise<string> {'),
+      'desk.ts': waiting(DESK).replace('slip.store()', 'await slip.store()').replace('return this.label', 'return String(slip.number)'), 'window.ts': waiting(WINDOW).replace('paper.store()', 'await paper.store()')
+    }, ID, { face: 'steps' })
+    expect(textOf(applied, 'slip-facade.ts')).toMatch(/reason: reason => \(\{ storeSlip: \(\) => this\.storeSlip\(number, text, toll, reason\) \}\)[^]*private async storeSlip\([^]*\): Promise<Slip> \{[^]*\/\*\* All is said\. \*\/\nexport interface SlipFacadeLastStep \{\n {2}storeSlip\(\): Promise<Slip>\n\}\n$/)
+    expect(textOf(applied, 'desk.ts')).toContain('    const slip = await this.slipFacade.number(this.count).text(`${craft.name}\n  passage`).toll(toll).reason(craft.name).storeSlip()\n')
+  })
+
+  test('a face that nobody knows is refused', () => {
+    expect(apply(FILES, ID, { face: 'sung' })).toMatchObject({ reason: 'face' })
+  })
+
   const offered = (files: Files) => { const { survey, writer } = readProject(files); return offersOf(survey, writer).filter(one => one.remedy === 'introduce-facade').map(one => one.title) }
 
   test('is offered of every type of the group, and no more once it is done', () => {

@@ -176,4 +176,57 @@ public class Window {
   ])('is not offered where %s', (_, edit) => {
     expect(offered({ ...FILES, 'desk/Window.java': edit(WINDOW) })).toEqual([])
   })
+
+  test('is told step by step, and what a place leaves at its usual value is not said', () => {
+    const kiosk = WINDOW.replaceAll('Window', 'Kiosk').replace('sell(String craft, double toll)', 'sell(String craft, double toll, String why)').replace('credit(toll * 2, craft)', 'credit(toll, why)')
+    const files = { ...FILES, 'desk/Kiosk.java': kiosk, 'desk/Window.java': WINDOW.replace('credit(toll * 2, craft)', 'credit(toll * 2, "passage")'), 'desk/Desk.java': DESK.replace('credit(toll, craft.name())', 'credit(toll, "passage")') }
+    const applied = applyJava(files, ID, { face: 'steps' })
+    expect(textOf(applied, 'desk/SlipFacade.java')).toContain(`
+    /** Begins: the rest is said in the steps that follow. */
+    public CraftStep number(int number) {
+        return craft -> toll -> new LastStep(number, craft, toll);
+    }
+
+    /** Waits for craft. */
+    public interface CraftStep {
+        TollStep craft(String craft);
+    }
+
+    /** Waits for toll. */
+    public interface TollStep {
+        LastStep toll(double toll);
+    }
+
+    /** All that has to be said is said; the rest has its usual value. */
+    public final class LastStep {
+        private final int number;
+        private final String craft;
+        private final double toll;
+        private String reason = "passage";
+
+        private LastStep(int number, String craft, double toll) {
+            this.number = number;
+            this.craft = craft;
+            this.toll = toll;
+        }
+
+        /** "passage" where it is not said. */
+        public LastStep reason(String reason) {
+            this.reason = reason;
+            return this;
+        }
+
+        public void storeSlip() {
+            SlipFacade.this.storeSlip(number, craft, toll, reason);
+        }
+    }
+
+    private void storeSlip(int number, String craft, double toll, String reason) {
+`)
+    expect(textOf(applied, 'desk/Window.java')).toContain('        slipFacade.number(7).craft(craft).toll(toll * 2).storeSlip();\n')
+    expect(textOf(applied, 'desk/Kiosk.java')).toContain('        slipFacade.number(7).craft(craft).toll(toll).reason(why).storeSlip();\n')
+    const plain = applyJava(FILES, ID, { face: 'steps' })
+    expect(textOf(plain, 'desk/SlipFacade.java')).toMatch(/return text -> toll -> reason -> \(\) -> storeSlip\(number, text, toll, reason\);[^]*\/\*\* All is said\. \*\/\n {4}public interface LastStep \{\n {8}void storeSlip\(\);\n {4}\}\n/)
+    expect(textOf(plain, 'desk/Window.java')).toContain('        slipFacade.number(7).text(craft).toll(toll * 2).reason(craft).storeSlip();\n')
+  })
 })

@@ -4,7 +4,7 @@ import type { ErrorRequestHandler, Express, Request, RequestHandler, Response } 
 import express from 'express'
 import helmet from 'helmet'
 import type { z } from 'zod'
-import { BranchSchema, DecisionsSchema, ExportSchema, NewChangeSchema, PlanAgainSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
+import { BranchSchema, DecisionsSchema, DivisionSchema, ExportSchema, NewChangeSchema, PlanAgainSchema, NewProjectSchema, ProjectUpdateSchema, HistorySchema, PluggedSchema, SetAsideSchema } from '@hollowmoor/contract/api'
 import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
@@ -155,6 +155,11 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.post('/api/changes/:id/branch', async (request, response) => {
     const { record, owner } = await change(request)
     response.status(201).json(need(changes.commit(owner, record, body(BranchSchema, request))))
+  })
+  app.post('/api/changes/:id/batches', async (request, response) => {
+    const { record, owner } = await change(request)
+    need(await changes.startDividing(owner, record, body(DivisionSchema, request)))
+    response.status(202).json(changes.view(owner, record))
   })
   app.put('/api/changes/:id/decisions', async (request, response) => {
     const { record, owner } = await change(request)

@@ -6,7 +6,7 @@ import type { ChangeView, TrialView } from '@hollowmoor/contract/views'
 import { csvOf } from '@hollowmoor/core/export/csv'
 import { hunksOf, unifiedDiff, withHunks } from '@hollowmoor/core/edit/diff'
 import type { CommitPlan } from '@hollowmoor/core/edit/patch-series'
-import { patchSeries } from '@hollowmoor/core/edit/patch-series'
+import { inBatches, patchSeries } from '@hollowmoor/core/edit/patch-series'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import { orderSteps } from '@hollowmoor/core/remedy/change'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
@@ -44,7 +44,7 @@ export class Changes {
 
   view(project: ProjectRecord, record: ChangeRecord): ChangeView {
     return {
-      id: record.id, projectId: record.projectId, state: record.state, steps: record.steps, refusal: record.refusal,
+      id: record.id, projectId: record.projectId, state: record.state, steps: record.steps.map((step, index) => ({ ...step, files: record.parts?.[index]?.length ?? 0 })), refusal: record.refusal,
       outdated: record.state === 'planned' ? outdatedFiles(project.path, record.files) : [],
       title: record.steps.map(step => step.title).join(', then '), effects: record.effects, decisions: record.decisions, problems: record.problems,
       trial: record.trial, job: this.jobs.runningForChange(record.id)?.id ?? null,
@@ -57,10 +57,10 @@ export class Changes {
 
   diff(record: ChangeRecord): string { return unifiedDiff(accepted(record)) }
 
-  /** A commit for each step; or one for all, also where a part was refused: what is left may be of no single step. */
+  /** A commit for each step, or for each batch of it; or one for all, also where a part was refused: what is left may be of no single step. */
   private commits(record: ChangeRecord, each: 'step' | 'all'): CommitPlan[] {
     const whole = Object.keys(record.decisions.refused).length === 0
-    if (each === 'step' && whole && record.parts?.length === record.steps.length) return record.steps.map(({ title, notes }, index) => ({ title, notes, changes: record.parts![index]! }))
+    if (each === 'step' && whole && record.parts?.length === record.steps.length) return record.steps.flatMap((step, index) => inBatches({ title: step.title, notes: step.notes, changes: record.parts![index]! }, step.batches ?? []))
     return [{ title: record.steps.map(step => step.title).join(', then '), notes: record.steps.flatMap(step => step.notes), changes: accepted(record) }]
   }
 
@@ -132,6 +132,20 @@ export class Changes {
     const problems = await this.projects.ask(project, 'problemsOf', [acceptedFiles(record.files, decisions)])
     if (isRefusal(problems)) return problems
     await record.update({ decisions, problems, trial: null })
+    return undefined
+  }
+
+  /** Divides a step into batches that each compile on those before them. */
+  async startDividing(project: ProjectRecord, record: ChangeRecord, { step, size }: { step: number; size: number }): Promise<Refusal | undefined> {
+    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be divided.`)
+    if (this.jobs.runningForChange(record.id)) return refusal('CHANGE_STATE', 'Something is done with this change already; wait until that has ended.')
+    if (!record.parts?.[step]) return refusal('CHOICE_INVALID', `This change has ${record.steps.length} step${record.steps.length === 1 ? '' : 's'}.`)
+    const parts = record.parts.slice(0, step + 1)
+    await this.jobs.start(project.id, 'divide', record.id, async ({ progress, signal }) => {
+      const batches = await this.projects.thread(project.id).call('divide', [parts, size], { progress, signal })
+      if (isRefusal(batches)) throw new Error(batches.message)
+      await record.update({ steps: record.steps.map((one, index) => (index === step ? { ...one, batches } : one)) })
+    })
     return undefined
   }
 

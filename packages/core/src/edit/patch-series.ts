@@ -8,6 +8,14 @@ export interface CommitPlan {
   readonly changes: readonly FileChange[]
 }
 
+/** A commit for each batch of a plan's files, its notes with the first; the plan itself where it is not divided. */
+export function inBatches(plan: CommitPlan, batches: readonly (readonly string[])[]): CommitPlan[] {
+  if (batches.length < 2) return [plan]
+  return batches.map((paths, index) => ({
+    title: `${plan.title} (${index + 1} of ${batches.length})`, notes: index === 0 ? plan.notes : [], changes: plan.changes.filter(change => paths.includes(change.path))
+  }))
+}
+
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'], MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** The message of a commit: its title, a blank line, its notes. */

@@ -16,7 +16,7 @@ export function orderSteps(steps: readonly StepRequest[]): StepRequest[] {
 }
 
 /** The files of several steps as one change from the first state to the last; files that end as they began fall out. */
-export function composeChanges(steps: readonly PlannedStep[]): FileChange[] {
+export function composeChanges(steps: readonly Pick<PlannedStep, 'changes'>[]): FileChange[] {
   const files = new Map<string, FileChange>()
   for (const step of steps) {
     for (const change of step.changes) {

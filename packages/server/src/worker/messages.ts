@@ -50,9 +50,9 @@ export interface ProjectCalls {
   commitDigest(root: string, hash: string, settings: ProjectSettings | null): Promise<SurveyDigest | Refusal>
   /** What would be of a type with some of its collaborators plugged. */
   plugged(type: string, collaborators: readonly string[]): PluggedView | Refusal
-  /** A table, a graph or a page to take along. */
   /** What wraps an external wherever it is used. */
   wraps(external: string): readonly OfferView[] | Refusal
+  /** A table, a graph or a page to take along. */
   exported(what: ExportName, title: string): string | Refusal
   findings(): readonly FindingRow[] | Refusal
   finding(id: string): FindingView | Refusal
@@ -64,6 +64,8 @@ export interface ProjectCalls {
   plan(steps: readonly StepInput[]): Promise<PlannedChange | UnfitChange | Refusal> | Refusal
   /** What would not compile if just these texts were taken over. */
   problemsOf(files: readonly FileChange[]): Promise<string[]> | Refusal
+  /** Paths of the batches into which the last of several steps, each on the result of those before it, can be divided. */
+  divide(parts: readonly (readonly FileChange[])[], size: number): Promise<string[][]> | Refusal
   changedFiles(): string[] | Refusal
 }
 

@@ -4,11 +4,13 @@ import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { choicesOf, offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { batchesOf, usedFirst } from '@hollowmoor/core/remedy/batches'
 import { composeChanges } from '@hollowmoor/core/remedy/change'
 import { digestOf } from '@hollowmoor/core/compare/digest'
 import { fabricOf } from '@hollowmoor/core/measure/rearrangement'
 import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
+import { problemsWith } from '@hollowmoor/host/problems-with'
 import { changeLog } from '@hollowmoor/host/change-log'
 import { solveCuts } from '@hollowmoor/host/languages'
 import { surveyCommit } from '@hollowmoor/host/commit-survey'
@@ -80,7 +82,8 @@ const calls: ProjectCalls = {
   choices: id => withProject(open => choicesOf(id, open.survey, open.session.writer(open.state)) ??
     refusal('REMEDY_UNKNOWN', 'This remedy is not offered any more; the code has changed.', id)),
   plan: steps => withProject(open => planSteps(open, steps)),
-  problemsOf: files => withProject(open => problemsOf(open, files)),
+  problemsOf: files => withProject(open => problemsWith(open, files, compilers)),
+  divide: (parts, size) => withProject(open => divide(open, parts, size)),
   changedFiles: () => withProject(open => open.changedSince())
 }
 
@@ -117,13 +120,15 @@ async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promis
   return { files, parts: done.map(step => step.changes), steps: told, effects: effectsOf(open.survey, survey, subjects) }
 }
 
-async function problemsOf(open: OpenProject, files: readonly FileChange[]): Promise<string[]> {
-  const { session, state, root } = open
-  const changed = files.filter(file => file.before !== file.after)
-  if (changed.length === 0) return []
-  const after = session.edit(state, new Map(changed.map(file => [`${root}/${file.path}`, file.after])))
-  const own = session.newProblems(state, after, changed.map(file => file.path))
-  return (own.length > 0 ? own : (await compilers.check(open, changed)).errors).slice(0, 20)
+async function divide(open: OpenProject, parts: readonly (readonly FileChange[])[], size: number): Promise<string[][]> {
+  const before = parts.slice(0, -1).map(changes => ({ changes })), last = parts.at(-1) ?? []
+  let asked = 0
+  const batches = await batchesOf(usedFirst(last, open.survey), size, changes => {
+    stop()
+    progress('dividing', Math.min(asked++, last.length), last.length)
+    return problemsWith(open, composeChanges([...before, { changes }]), compilers)
+  })
+  return batches.map(batch => batch.map(one => one.path))
 }
 
 const port = parentPort!

@@ -65,6 +65,7 @@ export const api = {
   decide: (id: number, decisions: Decisions) => request<ChangeView>('PUT', `/api/changes/${id}/decisions`, decisions),
   tryOnCopy: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/trial`),
   commit: (id: number, name: string, each: 'step' | 'all') => request<NewBranchView>('POST', `/api/changes/${id}/branch`, { name, each }),
+  divide: (id: number, step: number, size: number) => request<ChangeView>('POST', `/api/changes/${id}/batches`, { step, size }),
   write: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/write`),
   undo: (id: number) => request<ChangeView>('POST', `/api/changes/${id}/undo`),
   cancelJob: (id: number) => request<{ cancelled: boolean }>('POST', `/api/jobs/${id}/cancel`)

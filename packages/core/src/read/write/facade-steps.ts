@@ -56,3 +56,6 @@ export function stepsSaid({ required, optional }: FacadeSteps, given: readonly s
 
 /** `text` gives `TextStep`. */
 export function stepTypeName(name: string): string { return `${name.charAt(0).toUpperCase()}${name.slice(1)}Step` }
+
+/** The comment before the first step. */
+export const BEGINS = '/** Begins: the rest is said in the steps that follow. */'

@@ -8,6 +8,7 @@ import { useLoaded } from '../../composables/useLoaded'
 import { counted } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 import SideBySide from './SideBySide.vue'
+import StepBatches from './StepBatches.vue'
 import TestsBeside from './TestsBeside.vue'
 import TrialPanel from './TrialPanel.vue'
 
@@ -56,6 +57,20 @@ const all = computed(() => view.value?.steps.map((_, index) => index) ?? [])
 const fitting = computed(() => all.value.filter(index => !view.value!.steps[index]!.misfit))
 /** The numbers of all steps with one of them a place earlier. */
 const earlier = (index: number) => all.value.map(one => (one === index - 1 ? index : one === index ? index - 1 : one))
+const divide = (step: number, size: number) => act(() => api.divide(view.value!.id, step, size))
+/** The files in the order of the batches that they are in, each batch with its heading. */
+const ordered = computed(() => {
+  const files = view.value?.files ?? [], divided = (view.value?.steps ?? []).filter(step => (step.batches?.length ?? 0) > 1)
+  const placed = new Map<string, { batch: number; head: string }>()
+  let number = 0
+  for (const { title, batches } of divided) for (const [index, paths] of batches!.entries()) {
+    number++
+    for (const path of paths) if (!placed.has(path)) placed.set(path, { batch: number, head: `${divided.length > 1 ? `${title}: b` : 'B'}atch ${index + 1} of ${batches!.length}` })
+  }
+  const rest = { batch: number + 1, head: divided.length > 0 ? 'In no batch' : '' }
+  const sorted = files.map(file => ({ file, ...placed.get(file.path) ?? rest })).sort((a, b) => a.batch - b.batch)
+  return sorted.map((one, index) => ({ file: one.file, head: index === 0 || sorted[index - 1]!.batch !== one.batch ? one.head : '' }))
+})
 const cancel = () => { if (job.value) void api.cancelJob(job.value.id) }
 const undo = () => act(async () => { await api.undo(view.value!.id); await store.open(store.project!.id) })
 /** Where its steps are chosen anew, from what was chosen. */
@@ -93,12 +108,15 @@ async function copySummary(): Promise<void> {
         <div class="files">
           <section class="sheet steps">
             <header><h2>{{ counted(view.steps.length, 'step') }}</h2><RouterLink v-if="view.state === 'planned'" :to="otherwise">Choose otherwise</RouterLink></header>
-            <ol><li v-for="(step, index) in view.steps" :key="step.id"><strong>{{ step.title }}</strong>, {{ counted(step.edits, 'edit') }}<span v-if="step.choices.name" class="soft"> · {{ step.choices.name }}</span><span v-if="view.state === 'planned' && view.steps.length > 1" class="moves"><el-button v-if="index > 0" size="small" text :disabled="frozen" @click="again(earlier(index))">do it earlier</el-button><el-button size="small" text :disabled="frozen" @click="again(all.filter(one => one !== index))">leave it out</el-button></span><br v-if="step.notes.length > 0" /><span class="soft">{{ step.notes.join(' ') }}</span></li></ol>
+            <ol><li v-for="(step, index) in view.steps" :key="step.id"><strong>{{ step.title }}</strong>, {{ counted(step.edits, 'edit') }}<span v-if="step.choices.name" class="soft"> · {{ step.choices.name }}</span><span v-if="view.state === 'planned' && view.steps.length > 1" class="moves"><el-button v-if="index > 0" size="small" text :disabled="frozen" @click="again(earlier(index))">do it earlier</el-button><el-button size="small" text :disabled="frozen" @click="again(all.filter(one => one !== index))">leave it out</el-button></span><br v-if="step.notes.length > 0" /><span class="soft">{{ step.notes.join(' ') }}</span><StepBatches v-if="view.state === 'planned'" :step="step" :frozen="frozen" :dividing="job?.kind === 'divide'" @divide="size => divide(index, size)" /></li></ol>
           </section>
           <p v-if="view.outdated.length > 0" class="outdated" role="status"><span class="heed">The code has changed since this was planned:</span> {{ view.outdated.slice(0, 4).join(', ') }}{{ view.outdated.length > 4 ? ` and ${view.outdated.length - 4} more` : '' }}. It would not be written like this. <el-button size="small" :disabled="frozen" @click="again(all)">Plan it again</el-button></p>
           <p v-if="view.problems.length > 0" class="bad" role="alert">With what you refused it would not compile: {{ view.problems[0] }}{{ view.problems.length > 1 ? ` (and ${view.problems.length - 1} more)` : '' }}</p>
           <TestsBeside v-for="step in view.steps.filter(one => one.beside)" :key="`beside ${step.id}`" :beside="step.beside!" :files="view.files" :root="store.project?.path ?? ''" />
-          <SideBySide v-for="file in view.files" :key="file.path" :file="file" :refused="view.decisions.refused[file.path]" :frozen="frozen" :root="store.project?.path ?? ''" @decide="refused => decide(file.path, refused)" />
+          <template v-for="{ file, head } in ordered" :key="file.path">
+            <h2 v-if="head" class="batch">{{ head }}</h2>
+            <SideBySide :id="`file-${file.path}`" :file="file" :refused="view.decisions.refused[file.path]" :frozen="frozen" :root="store.project?.path ?? ''" @decide="refused => decide(file.path, refused)" />
+          </template>
         </div>
         <aside>
           <section class="sheet">
@@ -122,7 +140,7 @@ async function copySummary(): Promise<void> {
             <form class="inside" @submit.prevent="commit">
               <p class="soft">From {{ git.data.value.commit ?? 'the last commit' }}. Your files and your branch stay as they are.</p>
               <el-input v-model="branch" aria-label="Name of the new branch" />
-              <p v-if="view.steps.length > 1"><el-radio-group v-model="each"><el-radio value="step">a commit a step</el-radio><el-radio value="all">one for all</el-radio></el-radio-group></p>
+              <p v-if="view.steps.length > 1 || view.steps.some(step => (step.batches?.length ?? 0) > 1)"><el-radio-group v-model="each"><el-radio value="step">{{ view.steps.some(step => (step.batches?.length ?? 0) > 1) ? 'a commit a batch' : 'a commit a step' }}</el-radio><el-radio value="all">one for all</el-radio></el-radio-group></p>
               <p class="branch"><el-button native-type="submit" :disabled="frozen || view.problems.length > 0 || branch.trim() === ''">Commit to the branch</el-button> <a :href="`/api/changes/${view.id}/patches`" download>Patches for git am</a></p>
               <p v-if="made" class="good" role="status">{{ counted(made.commits.length, 'commit') }} on {{ made.branch }}: <span class="mono">git switch {{ made.branch }}</span></p>
             </form>
@@ -144,7 +162,7 @@ async function copySummary(): Promise<void> {
 <style scoped>
 .columns { display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 14px; margin-top: 12px; align-items: start; }
 aside { display: grid; gap: 12px; position: sticky; top: 10px; max-height: calc(100vh - 20px); overflow: auto; }
-.moves { margin-left: 8px; } .moves .el-button + .el-button { margin-left: 0; } .outdated { margin: 10px 0; } .unfit { margin-top: 12px; } .act { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
+.batch { margin: 16px 0 -4px; } .moves { margin-left: 8px; } .moves .el-button + .el-button { margin-left: 0; } .outdated { margin: 10px 0; } .unfit { margin-top: 12px; } .act { display: flex; gap: 12px; align-items: center; margin-top: 12px; }
 .output { background: var(--code); padding: 8px; max-height: 420px; overflow: auto; font-size: 13px; white-space: pre-wrap; overflow-wrap: anywhere; }
 ol { margin: 0; padding: 8px 14px 10px 34px; } .inside { padding: 10px 14px; } .inside p { margin: 0 0 8px; }
 @media (max-width: 1080px) { .columns { grid-template-columns: 1fr; } aside { position: static; max-height: none; } }

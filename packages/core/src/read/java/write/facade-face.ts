@@ -1,5 +1,5 @@
 import type { FacadeSteps } from '../../write/facade-steps.js'
-import { facadeSteps, stepTypeName } from '../../write/facade-steps.js'
+import { BEGINS, facadeSteps, stepTypeName } from '../../write/facade-steps.js'
 import { Kind } from '../syntax.js'
 import type { FacadeParts } from './facade-parts.js'
 import type { JavaRepeatedRun } from './repeated-runs.js'
@@ -28,7 +28,7 @@ export function stepLines({ steps: { required, optional }, declared, names, meth
   const [first] = required
   const does = `${result} ${method}()${thrown}`
   return [
-    first ? `${indent}public ${typeAfter(0)} ${first.name}(${declared[first.index]!}) {` : `${indent}public ${lastType} begin() {`, `${inner}return ${lambdas};`, `${indent}}`, '',
+    `${indent}${BEGINS}`, first ? `${indent}public ${typeAfter(0)} ${first.name}(${declared[first.index]!}) {` : `${indent}public ${lastType} begin() {`, `${inner}return ${lambdas};`, `${indent}}`, '',
     ...required.slice(1).flatMap((one, at) => [`${indent}/** Waits for ${one.name}. */`, `${indent}public interface ${stepTypeName(one.name)} {`, `${inner}${typeAfter(at + 1)} ${one.name}(${declared[one.index]!});`, `${indent}}`, '']),
     ...(optional.length === 0 ? [`${indent}/** All is said. */`, `${indent}public interface ${lastType} {`, `${inner}${does};`, `${indent}}`, ''] : [
       `${indent}/** All that has to be said is said; the rest has its usual value. */`, `${indent}public final class ${lastType} {`,

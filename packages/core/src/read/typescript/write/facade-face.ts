@@ -1,6 +1,6 @@
 import ts from 'typescript'
 import type { FacadeSteps } from '../../write/facade-steps.js'
-import { facadeSteps, stepTypeName } from '../../write/facade-steps.js'
+import { BEGINS, facadeSteps, stepTypeName } from '../../write/facade-steps.js'
 import type { FacadeParts } from './facade-parts.js'
 import type { FileStyle } from './style.js'
 
@@ -30,8 +30,8 @@ export function stepsText({ steps: { required, optional }, declared, names, meth
   const returned = (text: string) => (text.startsWith('({') ? text.slice(1, -1) : text)
   const [first] = required
   const members = [
-    first ? [`${indent}${first.name}(${declared[first.index]!}): ${typeAfter(0)} {`, `${inner}return ${returned(given(0))}${end}`, `${indent}}`]
-      : [`${indent}begin(): ${name}${stepTypeName('last')} {`, `${inner}return ${returned(last)}${end}`, `${indent}}`],
+    first ? [`${indent}${BEGINS}`, `${indent}${first.name}(${declared[first.index]!}): ${typeAfter(0)} {`, `${inner}return ${returned(given(0))}${end}`, `${indent}}`]
+      : [`${indent}${BEGINS}`, `${indent}begin(): ${name}${stepTypeName('last')} {`, `${inner}return ${returned(last)}${end}`, `${indent}}`],
     ...(optional.length === 0 ? [] : [[
       `${indent}private ready(${[...required.map(one => declared[one.index]!), ...optional.map(one => `${declared[one.index]!} = ${one.left!}`)].join(', ')}): ${name}${stepTypeName('last')} {`,
       `${inner}return {`,
