@@ -134,3 +134,15 @@ test('a method that is asked for at run time by the classes of its parameters ke
   expect(pilot(asking('getConstructor(Chart.class)'))).toMatch(/public Pilot\(Chart chart\)[^]*steer\(ChartPort chart\)/)
   expect(pilot(asking('getMethod(name, Chart.class)'))).toMatch(/public Pilot\(ChartPort chart\)[^]*steer\(Chart chart\)[^]*drift\(Chart chart\)/)
 })
+
+test('a class whose constructors are listed at run time is given none more', () => {
+  const files: Files = {
+    'p/Log.java': 'package p;\n\npublic class Log {\n    void note(String line) { System.out.println(line); }\n}\n',
+    'p/Berth.java': 'package p;\n\npublic class Berth {\n    public void moor() {\n        new Log().note("moored");\n    }\n}\n',
+    'p/Check.java': 'package p;\n\nclass Check {\n    Class<?> kind = Berth.class;\n\n    int count() { return kind.getDeclaredConstructors().length; }\n}\n'
+  }
+  const id = 'inject:p.Berth:p.Log@moor'
+  expect(applyJava(files, id)).toMatchObject({ reason: 'reflection', message: 'p/Check.java:4 looks at the class at run time, and lists what it has.' })
+  const named = applyJava({ ...files, 'p/Check.java': files['p/Check.java']!.replace('kind.getDeclaredConstructors().length', 'kind.getName().length()') }, id)
+  expect(named).toMatchObject({ 'p/Berth.java': expect.stringContaining('public Berth() {\n        this(Log::new);\n') as string })
+})

@@ -15,7 +15,7 @@ export function readTestReport(output: string): TestResult[] {
   const end = output.search(/^(✖ failing tests:|# failing tests)/m)
   for (const raw of (end < 0 ? output : output.slice(0, end)).split('\n')) {
     const line = raw.replace(/\u001b\[[0-9;]*m/g, '')
-    const tap = /^\s*(not )?ok \d+ - (.*?)(?: # (SKIP|TODO).*)?$/.exec(line)
+    const tap = /^\s*(not )?ok \d+ - (.*?)(?: # time=\S*)?(?: # (SKIP|TODO).*)?$/.exec(line)
     const mark = /^\s*([✔✓√]|[✖✕×✗])\s+(.+?)(?:\s+\(?\d+(?:\.\d+)?\s*m?s\)?)?$/.exec(line)
     const name = tap ? tap[2]! : mark?.[2]
     if (name === undefined || (tap && tap[3])) continue

@@ -50,6 +50,7 @@ describe('test reports', () => {
     ['node:test', '✔ opens (1.2ms)\n✖ closes (3ms)\nℹ tests 2\n\n✖ failing tests:\n\n✖ closes (3ms)\n', [['opens', true], ['closes', false]]],
     ['Jest', 'PASS a.test.ts\n  lock\n    ✓ opens (5 ms)\n    ✕ closes\n', [['opens', true], ['closes', false]]],
     ['TAP', 'TAP version 13\nok 1 - opens\nnot ok 2 - closes\nok 3 - later # SKIP\n1..3\n', [['opens', true], ['closes', false]]],
+    ['TAP with times, as Vitest writes it', 'ok 1 - a.test.ts > opens # time=1.29ms\nnot ok 2 - a.test.ts > closes # time=0.1s\n', [['a.test.ts > opens', true], ['a.test.ts > closes', false]]],
     ['with colours', '\u001b[32m✔ opens\u001b[39m\n', [['opens', true]]],
     ['nothing', 'all fine\n', []]
   ]

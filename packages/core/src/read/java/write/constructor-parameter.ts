@@ -207,6 +207,8 @@ const FRAMEWORK = new Set([
   'ApplicationScoped', 'RequestScoped', 'SessionScoped', 'Dependent', 'Path', 'Provider', 'WebServlet', 'WebFilter', 'WebListener', 'Aspect', 'SpringBootApplication', 'Mojo', 'RunWith'
 ])
 
+const LISTS_MEMBERS = /\.get(?:Declared)?(?:Constructors|Fields|Methods)\(/
+
 /** A class that a framework builds, or whose class object is handed around, is built by code that nothing here can update. */
 export function refuseOtherUses(owner: ClassSymbol, { bound, state }: JavaWriteContext): void {
   const declared = bound.program.declarations.get(owner)!
@@ -227,7 +229,10 @@ export function refuseOtherUses(owner: ClassSymbol, { bound, state }: JavaWriteC
       const user = classAround(file, at)
       // A logger's name and the like: the class speaks of itself.
       if (user?.outermost === owner.outermost) continue
-      throw new Refused('class-as-value', `${facts.path}:${file.tree.text.slice(0, file.tree.start(at)).split('\n').length} hands the class itself around, so not every place that builds it is known`)
+      const place = `${facts.path}:${file.tree.text.slice(0, file.tree.start(at)).split('\n').length}`
+      // Even one constructor more would be seen there.
+      if (LISTS_MEMBERS.test(file.tree.text)) throw new Refused('reflection', `${place} looks at the class at run time, and lists what it has`)
+      throw new Refused('class-as-value', `${place} hands the class itself around, so not every place that builds it is known`)
     }
   }
 }
