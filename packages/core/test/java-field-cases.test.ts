@@ -1,4 +1,4 @@
-import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { applyJava } from './applying.js'
 import type { Files } from './java.js'
 import { readJava } from './java.js'
@@ -145,4 +145,15 @@ test('a class whose constructors are listed at run time is given none more', () 
   expect(applyJava(files, id)).toMatchObject({ reason: 'reflection', message: 'p/Check.java:4 looks at the class at run time, and lists what it has.' })
   const named = applyJava({ ...files, 'p/Check.java': files['p/Check.java']!.replace('kind.getDeclaredConstructors().length', 'kind.getName().length()') }, id)
   expect(named).toMatchObject({ 'p/Berth.java': expect.stringContaining('public Berth() {\n        this(Log::new);\n') as string })
+})
+
+test('a class that is looked through at run time stays in its package, and one that is written out says what moving it costs', () => {
+  const files: Files = {
+    'p/Berth.java': 'package p;\n\npublic class Berth implements java.io.Serializable {\n    public int crew;\n}\n',
+    'p/Check.java': 'package p;\n\nclass Check {\n    int count() { return Berth.class.getDeclaredClasses().length; }\n}\n', 'q/Pier.java': 'package q;\n\nclass Pier {\n    p.Berth berth;\n}\n'
+  }
+  const { survey, language, state } = readJava(files)
+  expect(planStep('move-type:p.Berth', { module: 'q' }, survey, language.writer(state))).toMatchObject({ refused: true, reason: 'reflection', message: 'p/Check.java:4 looks at what Berth has at run time; from another package it may not.' })
+  const named = readJava({ ...files, 'p/Check.java': files['p/Check.java']!.replace('getDeclaredClasses().length', 'getName().length()') })
+  expect(planStep('move-type:p.Berth', { module: 'q' }, named.survey, named.language.writer(named.state))).toMatchObject({ refused: false, notes: expect.arrayContaining(['Berth is serializable: what was written out under its old name cannot be read any more.']) as string[] })
 })

@@ -76,7 +76,7 @@ describe('in TypeScript', () => {
     const changed = texts(apply({ 'node_modules/kit/index.d.ts': library, 'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }', 'src/keeper.ts': keeper, 'src/main.ts': "import { Keeper } from './keeper'\nexport const one = new Keeper('a')\n" }, 'wrap-library:src/keeper.ts#Keeper:kit'))
     expect(changed['src/outside/direct-kit.ts']).toBe("import { Frame, find, info, write } from 'kit'\nimport { Kit } from './kit'\n\n/** The one place that uses kit itself. */\nexport class DirectKit implements Kit {\n" +
       '  put(path: string, text: string): void {\n    write(path, text, { force: true })\n  }\n\n  find(path: string): string[] {\n    return find(path, \'all\')\n  }\n\n' +
-      "  send(value: string, value2: string): Promise<number> {\n    return new Frame(5).append('name', value).append('folder', value2).send()\n  }\n\n  infoSize(path: string): number {\n    return info(path).size\n  }\n}\n")
+      "  send(name: string, folder: string): Promise<number> {\n    return new Frame(5).append('name', name).append('folder', folder).send()\n  }\n\n  infoSize(path: string): number {\n    return info(path).size\n  }\n}\n")
     expect(changed['src/keeper.ts']).toBe("import { Kit } from './outside/kit'\nexport class Keeper {\n  constructor(readonly folder: string, private readonly kit: Kit) {}\n  keep(name: string): Promise<number> {\n    this.kit.put(this.folder + name, this.kit.find(name).join())\n    return this.kit.send(name, this.folder)\n  }\n  size(): number {\n    return this.kit.infoSize(this.folder)\n  }\n}\n")
   })
 
@@ -122,6 +122,65 @@ describe('in TypeScript', () => {
     expect(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock', { folder: '../away' })).toMatchObject({ reason: 'folder' })
     expect(apply(files, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock', { name: '1st' })).toMatchObject({ reason: 'name' })
     expect(apply({ ...files, 'src/desk/outside/clock.ts': 'export const clock = 1\n' }, 'wrap-library:src/desk/desk.ts#Desk:runtime.clock')).toMatchObject({ reason: 'file-exists' })
+  })
+
+  describe('an object of a library that a class holds', () => {
+    const KIT: Files = {
+      'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }',
+      'node_modules/kit/index.d.ts': "export declare class Frame { constructor(channel: number); append(name: string, value: string | number): Frame }\nexport declare class Mast { constructor(host: string, port: number); send(frame: Frame): Promise<void>; readonly busy: boolean; find(name: string): { readonly size: number; again(): Frame }; frame(): Frame }\n"
+    }
+    const motor = (field: string, body: string, constructor = '') => `import { Frame, Mast } from 'kit'\n\nexport class Motor {\n  // To the tower.\n  ${field}\n${constructor}\n  async move(to: number): Promise<void> {\n    ${body}\n  }\n}\n`
+    const MAIN = "import { Motor } from './motor'\n\nexport const motor = new Motor()\n"
+    const wrapped = (text: string, main = MAIN, id = 'mast', choices = {}) => texts(apply({ ...KIT, 'src/motor.ts': text, 'src/main.ts': main }, `wrap-library:src/motor.ts#Motor:held:${id}`, choices))
+
+    test('is held by the implementation, which the class is handed', () => {
+      const changed = wrapped(motor("private readonly mast = new Mast('north', 4410)", "if (!this.mast.busy) await this.mast.send(new Frame(3).append('to', to))\n    return void this.mast.find('x').size"))
+      expect(changed['src/motor.ts']).toBe(`import { MotorMast } from './outside/motor-mast'
+
+export class Motor {
+  // To the tower.
+  private readonly mast: MotorMast
+
+  constructor(mast: MotorMast) {
+    this.mast = mast
+  }
+
+  async move(to: number): Promise<void> {
+    if (!this.mast.busy()) await this.mast.send(to)
+    return void this.mast.findSize()
+  }
+}
+`)
+      expect(changed['src/main.ts']).toBe("import { Motor } from './motor'\nimport { DirectMotorMast } from './outside/direct-motor-mast'\n\nexport const motor = new Motor(new DirectMotorMast())\n")
+      expect(changed['src/outside/motor-mast.ts']).toBe('/** What the project uses of kit. */\nexport interface MotorMast {\n  busy(): boolean\n  send(to: number): Promise<void>\n  findSize(): number\n}\n')
+      expect(changed['src/outside/direct-motor-mast.ts']).toContain("  private readonly mast = new Mast('north', 4410)\n")
+      expect(changed['src/outside/direct-motor-mast.ts']).toContain("  send(to: number): Promise<void> {\n    return this.mast.send(new Frame(3).append('to', to))\n  }\n")
+    })
+
+    test('is made by the implementation where it was made, of what only the class knows', () => {
+      const changed = wrapped(motor('private mast: Mast', "await this.mast.send(new Frame(3).append('to', to))", '\n  constructor(private readonly lock: number, host: string) {\n    this.mast = new Mast(host, lock)\n  }\n'), MAIN.replace('new Motor()', "new Motor(1, 'north')"))
+      expect(changed['src/motor.ts']).toContain('  private mast: MotorMast\n\n  constructor(private readonly lock: number, host: string) {\n    this.mast = new DirectMotorMast(host, lock)\n  }\n')
+      expect(changed['src/main.ts']).toBeUndefined()
+      expect(changed['src/outside/direct-motor-mast.ts']).toContain('  private readonly mast: Mast\n')
+      expect(changed['src/outside/direct-motor-mast.ts']).toContain('  constructor(host: string, port: number) {\n    this.mast = new Mast(host, port)\n  }\n')
+    })
+
+    test.each([
+      ['is handed on', 'await Promise.resolve(this.mast)', 'handed on'],
+      ['gives what is the library\'s', 'await this.mast.send(this.mast.frame())', 'type']
+    ])('stays where it %s, and says so', (_, body) => {
+      const files = { ...KIT, 'src/motor.ts': motor("private readonly mast = new Mast('north', 4410)", body), 'src/main.ts': MAIN }
+      const { survey, writer } = readProject(files)
+      expect(offersOf(survey, writer, 'src/motor.ts#Motor').map(one => one.id)).not.toContain('wrap-library:src/motor.ts#Motor:held:mast')
+      expect(apply(files, 'wrap-library:src/motor.ts#Motor:held:mast')).toMatchObject({ reason: 'stays', message: expect.stringMatching(/^It cannot be put behind an interface: src\/motor\.ts:\d+, /) as string })
+    })
+
+    test('what another field asks of at once is made in place; done twice is refused', () => {
+      const changed = wrapped(motor("private readonly mast = new Mast('north', 4410)\n  private readonly first = this.ask()", 'void (to + Number(this.first))', '\n  private ask(): boolean { return this.mast.busy }\n'))
+      expect(changed['src/motor.ts']).toContain('  private readonly mast: MotorMast = new DirectMotorMast()\n')
+      const files = { ...KIT, 'src/motor.ts': motor("private readonly mast = new Mast('north', 4410)", "await this.mast.send(new Frame(3).append('to', to))"), 'src/main.ts': MAIN }
+      expect(apply({ ...files, ...wrapped(files['src/motor.ts']) }, 'wrap-library:src/motor.ts#Motor:held:mast')).toMatchObject({ reason: 'done' })
+    })
   })
 })
 
@@ -203,5 +262,24 @@ public class Desk {
     expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { folder: '../away' })).toMatchObject({ reason: 'folder' })
     expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { name: 'class' })).toMatchObject({ reason: 'name' })
     expect(Object.keys(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { name: 'Time', implementation: 'Wall', folder: 'boats.time' }))).toEqual(expect.arrayContaining(['src/boats/time/Time.java', 'src/boats/time/Wall.java']))
+  })
+
+  test('an object of a library that a class holds is held by the implementation, asked as the library has it', () => {
+    const files = {
+      'boats/desk/Gauge.java': 'package boats.desk;\n\nimport java.io.File;\nimport java.io.IOException;\nimport java.io.RandomAccessFile;\n\npublic class Gauge {\n    /** Where the levels are. */\n    private final RandomAccessFile levels;\n    private final java.util.Timer wakes = new java.util.Timer("gauge");\n\n    public Gauge(File file) throws IOException {\n        this.levels = new RandomAccessFile(file, "r");\n    }\n\n    public int level(int lock) throws IOException {\n        levels.seek(0);\n        this.levels.seek(lock * 4L);\n        return levels.readInt() + wakes.purge();\n    }\n}\n',
+      'boats/Office.java': 'package boats;\n\nimport boats.desk.Gauge;\nimport java.io.File;\nimport java.io.IOException;\n\nclass Office {\n    Gauge gauge() throws IOException { return new Gauge(new File("levels")); }\n}\n'
+    }
+    const inPlace = applyJava(files, 'wrap-library:boats.desk.Gauge:held:levels') as Record<string, string>
+    expect(inPlace['boats/desk/Gauge.java']).toContain('    private final Levels levels;\n')
+    expect(inPlace['boats/desk/Gauge.java']).toContain('        this.levels = new DirectLevels(file, "r");\n'.replace(', "r"', ''))
+    expect(inPlace['boats/outside/Levels.java']).toContain('public interface Levels {\n    void seek(long value) throws IOException;\n    int readInt() throws IOException;\n}\n')
+    expect(inPlace['boats/outside/DirectLevels.java']).toMatch(/private final RandomAccessFile levels;\n\n {4}public DirectLevels\(File file\) throws \w+ \{\n {8}this\.levels = new RandomAccessFile\(file, "r"\);\n {4}\}\n\n {4}@Override\n {4}public void seek\(long value\) throws IOException \{\n {8}levels\.seek\(value\);\n/)
+    const handed = applyJava(files, 'wrap-library:boats.desk.Gauge:held:wakes') as Record<string, string>
+    expect(handed).not.toHaveProperty('reason')
+    expect(handed['boats/desk/Gauge.java']).toContain('    private final Wakes wakes;\n\n    public Gauge(File file, Wakes wakes) throws IOException {\n        this.wakes = wakes;\n')
+    expect(handed['boats/Office.java']).toContain('new Gauge(new File("levels"), new DirectWakes())')
+    expect(handed['boats/outside/DirectWakes.java']).toContain('    private final Timer wakes = new Timer("gauge");\n\n    @Override\n    public int purge() throws IOException {\n        return wakes.purge();\n    }\n')
+    const passedOn = { ...files, 'boats/desk/Gauge.java': files['boats/desk/Gauge.java'].replace('levels.seek(0);', 'System.out.println(levels);') }
+    expect(applyJava(passedOn, 'wrap-library:boats.desk.Gauge:held:levels')).toMatchObject({ reason: 'stays', message: 'It cannot be put behind an interface: boats/desk/Gauge.java:17, it is handed on.' })
   })
 })

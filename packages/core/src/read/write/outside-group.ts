@@ -16,6 +16,9 @@ const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 
 /** What only computes needs no interface, a log disturbs no test, and what a framework calls cannot be handed in. */
 const LEFT: ReadonlySet<EffectKind | 'pure'> = new Set(['pure', 'logging', 'unresolved', 'framework', 'user-interface'])
 
+/** Whether what has an effect is left where it is: it only computes, disturbs no test, or cannot be handed in. */
+export function isLeftOutside(effect: EffectKind | 'pure'): boolean { return LEFT.has(effect) }
+
 /** The references by which a type itself uses the outside, in source order, each with what it touches. */
 export function outsideReferences(references: readonly ReferenceFacts[], type: string, language: string): { readonly reference: ReferenceFacts; readonly effect: EffectKind }[] {
   return references.filter(one => one.from === type && one.external && !one.typeOnly && KINDS.has(one.kind)).sort((a, b) => a.span.start - b.span.start).flatMap(reference => {

@@ -4,6 +4,7 @@ import { ClassSymbol, Flags } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
+import { lookedThroughAt } from './looked-through.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
 import { dotted } from '../declare.js'
@@ -41,6 +42,8 @@ export function moveJavaType(plan: MoveTypePlan, symbol: ClassSymbol, context: J
   if (hidden) return planRefused('visibility', `${hidden.owner.name}.${hidden.name} is overridden, and only its package sees it; in another one it would no longer be.`)
   const text = namedInText(symbol.id, bound)
   if (text) return planRefused('named-in-text', `${text} names ${symbol.id} in a text, which would then name nothing.`)
+  const looked = lookedThroughAt(symbol, context)
+  if (looked) return planRefused('reflection', `${looked} looks at what ${symbol.name} has at run time; from another package it may not.`)
   refuseModules(root, from, to, context)
 
   const editor = new JavaEditor(bound)
@@ -51,6 +54,7 @@ export function moveJavaType(plan: MoveTypePlan, symbol: ClassSymbol, context: J
   moveFile(bound.file(file.path)!.java, symbol, to, bound, editor)
   editor.move(file.path, target)
   visibility.widen(editor, notes)
+  if ([...bound.program.hierarchy.ancestorsOf(symbol)].some(one => one.id === 'java.io.Serializable')) notes.push(`${symbol.name} is serializable: what was written out under its old name cannot be read any more.`)
   const planned: PlannedRebinding[] = [{ types: new Set([symbol.id]), to: `${to}.${symbol.name}`, inside: true }]
   return checkedJavaStep(editor, context, { notes, choices: { module: to }, planned })
 }

@@ -68,9 +68,13 @@ function namesByStart({ tree }: JavaFile): Map<number, Node> {
 }
 
 function useAround(name: Node, effect: EffectKind, owner: ClassSymbol, file: JavaFile, { bound }: JavaWriteContext): JavaOutsideUse | string {
-  const { tree } = file
   const node = callAround(name, file)
-  if (node === NONE) return 'it is no call'
+  return node === NONE ? 'it is no call' : useOf(node, effect, owner, file, bound)
+}
+
+/** A call or creation that could be put behind an interface, or why not. `held`: it is asked of a field that holds an object of the library. */
+export function useOf(node: Node, effect: EffectKind, owner: ClassSymbol, file: JavaFile, bound: JavaWriteContext['bound'], held = false): JavaOutsideUse | string {
+  const { tree } = file
   const method = file.meaning(tree.kind(node) === Kind.MethodInvocation ? tree.child(node, Field.Name) : node)
   if (!(method instanceof MethodSymbol) || method.owner.source) return 'what it calls is not known'
   if (classAround(file, node) !== owner) return 'it stands in a class within'
@@ -81,7 +85,7 @@ function useAround(name: Node, effect: EffectKind, owner: ClassSymbol, file: Jav
   if (modifiersOf(tree, place.member) & Flags.Static) return 'it is in a static method, so that no object could hand it in'
   if (place.inConstructorCall) return 'it is handed to another constructor'
   if (place.deferred === 'class') return 'it stands in a class within'
-  const receiver = receiverProblem(node, method, file)
+  const receiver = held ? undefined : receiverProblem(node, method, file)
   if (receiver) return receiver
   if (method.signature.typeParameters.length > 0 || (method.owner.typeParameters.length > 0 && !method.isStatic)) return 'it is generic'
   if (tree.kind(node) === Kind.ObjectCreationExpression && tree.contains(node, Kind.ClassBody)) return 'it makes a class of its own'
@@ -89,8 +93,9 @@ function useAround(name: Node, effect: EffectKind, owner: ClassSymbol, file: Jav
   if (!isPlainData(result)) return `its type belongs to the library`
   const passed: { node: Node; type: Type }[] = []
   for (const [index, argument] of argumentNodes(file, node).entries()) {
-    if (isConstant(argument, file)) continue
     const type = wantedType(method, index, argumentNodes(file, node).length)
+    // What is asked of a held object is asked as the library has it; of a class, what is always the same is left to the implementation.
+    if (isConstant(argument, file) && !(held && type && isPlainData(type))) continue
     if (!type || !isPlainData(type)) return `${tree.textOf(argument)} goes where a type of the library is wanted`
     if (tree.kind(argument) === Kind.LambdaExpression || tree.kind(argument) === Kind.MethodReference) return 'a function is handed over'
     passed.push({ node: argument, type })
@@ -139,7 +144,8 @@ export function isConstant(node: Node, file: JavaFile): boolean {
   }
 }
 
-function wantedType(method: MethodSymbol, index: number, count: number): Type | undefined {
+/** The type that a library's method wants of an argument. */
+export function wantedType(method: MethodSymbol, index: number, count: number): Type | undefined {
   const { parameters } = method.signature
   const last = parameters.at(-1)
   if (method.varargs && last?.tag === 'array' && index >= parameters.length - 1) return count === parameters.length ? undefined : last.element
@@ -147,7 +153,7 @@ function wantedType(method: MethodSymbol, index: number, count: number): Type | 
 }
 
 /** Whether values of a type can be handed about without the library: what the JDK has to hold data, and the project's own. */
-function isPlainData(type: Type): boolean {
+export function isPlainData(type: Type): boolean {
   switch (type.tag) {
     case 'primitive': return true
     case 'array': return isPlainData(type.element)

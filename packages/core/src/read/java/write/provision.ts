@@ -313,7 +313,7 @@ function mayBeFinal(field: FieldSymbol, file: JavaFile, member: Node): boolean {
 }
 
 /** The field or block that uses a field while fields are being set, if any. */
-function readsBefore(name: string, declarator: Node, owner: ClassSymbol, file: JavaFile, bound: BoundProgram): string | undefined {
+export function readsBefore(name: string, declarator: Node, owner: ClassSymbol, file: JavaFile, bound: BoundProgram): string | undefined {
   const { tree } = file
   const { body } = bound.program.declarations.get(owner)!
   const methods = new Map<string, Node[]>()

@@ -50,12 +50,24 @@ function nameAt(file: ts.SourceFile, position: number): ts.Identifier | undefine
 
 /** The use that a name is part of, or why it cannot be put behind an interface. */
 function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideUse | string {
-  const { checker } = snapshot
   const whole = expressionAround(name, snapshot)
   if (typeof whole === 'string') return whole
   const root = rootOf(whole)
   if (!ts.isIdentifier(root) || !isOutside(root, snapshot)) return `${root.getText()} is an object that is held, and what it is belongs to the library`
   if (isImportedFromFile(root, snapshot)) return `${root.text} comes from a file beside the sources that is not read`
+  return useOf(whole, effect, owner, snapshot)
+}
+
+/** What is asked of an object of a library that a class holds: `this.link.send(...)`, from the name of the field outwards. */
+export function heldUseAround(name: ts.Identifier | ts.PrivateIdentifier, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideUse | string {
+  const whole = expressionAround(name, snapshot)
+  if (typeof whole === 'string') return whole
+  return whole === name.parent ? 'it is handed on' : useOf(whole, effect, owner, snapshot, name.parent)
+}
+
+/** A use whose expression is known. `held`: what it begins with, where that is a field. */
+function useOf(whole: ts.Expression, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot, held?: ts.Node): OutsideUse | string {
+  const { checker } = snapshot
   const member = ts.findAncestor(whole, at => at.parent === owner) as ts.ClassElement | undefined
   if (!member) return 'it stands outside the members of the class'
   if (ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) return `${memberName(member)} is static, so that no object could hand it in`
@@ -65,12 +77,12 @@ function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeD
   if (ts.isParameter(whole.parent)) return 'it is the default of a parameter'
   if (isSet(whole)) return 'it is set, not asked for'
   const passed: ts.Expression[] = [], names: string[] = []
-  const problem = takeApart(whole, snapshot, passed, names)
+  const problem = takeApart(whole, snapshot, passed, names, held)
   if (problem) return problem
   if (names.length === 0) return 'it has no name of its own'
   const calls = callsAround(whole, passed)
   // What the process was started with is asked for without a call; any other value without one is a constant.
-  if (calls === 0 && effect !== 'environment') return 'it is a constant'
+  if (calls === 0 && effect !== 'environment' && !held) return 'it is a constant'
   if (calls > 1 && passed.some(one => !isSimple(one))) return 'what is handed over would be worked out in another order'
   for (const one of passed) {
     const type = checker.getTypeAtLocation(one)
@@ -87,9 +99,9 @@ function isSet(node: ts.Expression): boolean {
 }
 
 /** From a name outwards to the first expression whose value is not the library's. */
-function expressionAround(name: ts.Identifier, snapshot: Snapshot): ts.Expression | string {
+function expressionAround(name: ts.Identifier | ts.PrivateIdentifier, snapshot: Snapshot): ts.Expression | string {
   const { checker } = snapshot
-  let at: ts.Expression = ts.isPropertyAccessExpression(name.parent) && name.parent.name === name ? name.parent : name
+  let at: ts.Expression = ts.isPropertyAccessExpression(name.parent) && name.parent.name === name ? name.parent : name as ts.Identifier
   for (;;) {
     const { parent } = at
     const isCallee = (ts.isCallExpression(parent) || ts.isNewExpression(parent)) && parent.expression === at
@@ -105,13 +117,14 @@ function expressionAround(name: ts.Identifier, snapshot: Snapshot): ts.Expressio
   }
 }
 
-function rootOf(node: ts.Expression): ts.Expression {
+/** What an expression begins with. */
+export function rootOf(node: ts.Expression): ts.Expression {
   while (ts.isPropertyAccessExpression(node) || ts.isElementAccessExpression(node) || ts.isCallExpression(node) || ts.isNewExpression(node) || ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) node = node.expression
   return node
 }
 
 /** Whether a name means something that is imported from outside the project, or a global. */
-function isOutside(name: ts.Identifier, snapshot: Snapshot): boolean {
+export function isOutside(name: ts.Identifier, snapshot: Snapshot): boolean {
   const found = snapshot.checker.getSymbolAtLocation(name)
   const symbol = found && found.flags & ts.SymbolFlags.Alias ? snapshot.checker.getAliasedSymbol(found) : found
   const declaration = symbol?.declarations?.[0]
@@ -119,23 +132,24 @@ function isOutside(name: ts.Identifier, snapshot: Snapshot): boolean {
 }
 
 /** Whether a name is imported from a path: code of the project that its settings leave out, such as what a generator wrote. */
-function isImportedFromFile(name: ts.Identifier, { checker }: Snapshot): boolean {
+export function isImportedFromFile(name: ts.Identifier, { checker }: Snapshot): boolean {
   const declaration = checker.getSymbolAtLocation(name)?.declarations?.[0]
   const statement = declaration && ts.findAncestor(declaration, ts.isImportDeclaration)
   return statement !== undefined && ts.isStringLiteral(statement.moduleSpecifier) && statement.moduleSpecifier.text.startsWith('.')
 }
 
 /** Gathers what is handed over and the names along an expression; says what cannot be taken apart. */
-function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expression[], names: string[]): string | undefined {
+function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expression[], names: string[], held?: ts.Node): string | undefined {
+  if (node === held) return undefined
   if (ts.isIdentifier(node)) { names.push(node.text); return undefined }
-  if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) return takeApart(node.expression, snapshot, passed, names)
+  if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) return takeApart(node.expression, snapshot, passed, names, held)
   if (ts.isPropertyAccessExpression(node)) {
-    const problem = takeApart(node.expression, snapshot, passed, names)
+    const problem = takeApart(node.expression, snapshot, passed, names, held)
     if (!problem) names.push(node.name.text)
     return problem
   }
   if (ts.isElementAccessExpression(node)) {
-    const problem = takeApart(node.expression, snapshot, passed, names)
+    const problem = takeApart(node.expression, snapshot, passed, names, held)
     if (problem) return problem
     if (ts.isStringLiteralLike(node.argumentExpression)) names.push(node.argumentExpression.text)
     else if (!isConstant(node.argumentExpression)) passed.push(node.argumentExpression)
@@ -143,7 +157,7 @@ function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expressio
   }
   if (!ts.isCallExpression(node) && !ts.isNewExpression(node)) return `${node.getText()} is no call`
   if (node.typeArguments?.length) return 'it is called with types of its own'
-  const problem = takeApart(node.expression, snapshot, passed, names)
+  const problem = takeApart(node.expression, snapshot, passed, names, held)
   if (problem) return problem
   for (const argument of node.arguments ?? []) {
     if (ts.isSpreadElement(argument)) return 'its arguments are spread'
@@ -158,7 +172,7 @@ function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expressio
 }
 
 /** An expression that means the same wherever it stands, and has no effect. */
-function isConstant(node: ts.Expression): boolean {
+export function isConstant(node: ts.Expression): boolean {
   if (ts.isStringLiteralLike(node) || ts.isNumericLiteral(node) || ts.isBigIntLiteral(node) || ts.isRegularExpressionLiteral(node)) return true
   if ([ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword, ts.SyntaxKind.NullKeyword].includes(node.kind)) return true
   if (ts.isIdentifier(node)) return node.text === 'undefined'

@@ -165,7 +165,7 @@ function moveInitialiser(
 }
 
 /** The field or method that uses another field while fields are being set, if any. */
-function readsBefore(name: string, field: ts.PropertyDeclaration, node: ts.ClassLikeDeclaration): string | undefined {
+export function readsBefore(name: string, field: ts.PropertyDeclaration, node: ts.ClassLikeDeclaration): string | undefined {
   const methods = new Map(node.members.flatMap(member => (ts.isMethodDeclaration(member) || ts.isAccessor(member)) && member.body ? [[memberName(member), member.body] as const] : []))
   const seen = new Set<string>()
   const uses = (at: ts.Node, now: boolean): boolean => {
