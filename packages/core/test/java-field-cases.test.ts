@@ -156,4 +156,7 @@ test('a class that is looked through at run time stays in its package, and one t
   expect(planStep('move-type:p.Berth', { module: 'q' }, survey, language.writer(state))).toMatchObject({ refused: true, reason: 'reflection', message: 'p/Check.java:4 looks at what Berth has at run time; from another package it may not.' })
   const named = readJava({ ...files, 'p/Check.java': files['p/Check.java']!.replace('getDeclaredClasses().length', 'getName().length()') })
   expect(planStep('move-type:p.Berth', { module: 'q' }, named.survey, named.language.writer(named.state))).toMatchObject({ refused: false, notes: expect.arrayContaining(['Berth is serializable: what was written out under its old name cannot be read any more.']) as string[] })
+  const kept = readJava({ ...files, 'p/Check.java': 'package p;\n\nclass Check { }\n', 'p/Berth.java': files['p/Berth.java']!.replace('public int crew', 'private static final long serialVersionUID = 1L;\n    public int crew') })
+  expect(offersOf(kept.survey, kept.language.writer(kept.state)).map(one => one.id)).not.toContain('move-type:p.Berth')
+  expect(planStep('move-type:p.Berth', { module: 'q' }, kept.survey, kept.language.writer(kept.state))).toMatchObject({ refused: true, reason: 'serializable' })
 })

@@ -17,10 +17,16 @@ import type { PlannedRebinding } from './flaws.js'
 import { JavaEditor } from './java-editor.js'
 import { overridesInPackage, Visibility } from './visibility.js'
 
+/** Whether what was written out of a class is meant to be read back by its name: it says its version, and is not only thrown. */
+function isKeptByName(symbol: ClassSymbol, { program: { hierarchy } }: Pick<BoundProgram, 'program'>): boolean {
+  const ancestors = new Set([...hierarchy.ancestorsOf(symbol)].map(one => one.id))
+  return ancestors.has('java.io.Serializable') && !ancestors.has('java.lang.Throwable') && symbol.own('serialVersionUID').length > 0
+}
+
 /** Whether a class stands alone in a file that bears its name, so that the file can go to another package. */
-export function canMoveJavaType(symbol: ClassSymbol, { program }: BoundProgram): boolean {
+export function canMoveJavaType(symbol: ClassSymbol, { program }: Pick<BoundProgram, 'program'>): boolean {
   const declared = program.declarations.get(symbol)
-  return declared !== undefined && !symbol.outer && !(symbol.flags & (Flags.Local | Flags.Sealed)) && declared.file.types.length === 1 && symbol.packageName !== '' &&
+  return declared !== undefined && !symbol.outer && !(symbol.flags & (Flags.Local | Flags.Sealed)) && declared.file.types.length === 1 && symbol.packageName !== '' && !isKeptByName(symbol, { program }) &&
     declared.file.path.endsWith(`${symbol.packageName.replaceAll('.', '/')}/${symbol.name}.java`)
 }
 
@@ -31,6 +37,7 @@ export function canMoveJavaType(symbol: ClassSymbol, { program }: BoundProgram):
 export function moveJavaType(plan: MoveTypePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   const from = symbol.packageName, to = plan.module
+  if (isKeptByName(symbol, bound)) return planRefused('serializable', `${symbol.name} says its serialVersionUID: what was written out under its name could not be read any more.`)
   if (!canMoveJavaType(symbol, bound)) return planRefused('nested', `${symbol.name} does not stand alone in a file of its own package's folder that bears its name.`)
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*(\.[\p{L}_$][\p{L}\p{N}_$]*)*$/u.test(to)) return planRefused('module', `${to} is no package that a class can stand in.`)
   if (to === from) return planRefused('done', `${symbol.name} is in ${to} already.`)

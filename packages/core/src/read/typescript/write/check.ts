@@ -2,7 +2,7 @@ import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import { offsetMapper } from '../../../edit/text-edit.js'
 import type { FileFacts, ReferenceFacts } from '../../../model/facts.js'
-import type { Snapshot } from '../session.js'
+import type { Snapshot, TypeScriptSession } from '../session.js'
 import { importersOf } from '../session.js'
 
 /** Diagnostics of the files of one snapshot, each computed once. */
@@ -19,9 +19,10 @@ export function diagnosticsOf(snapshot: Snapshot, path: string, file: ts.SourceF
   return diagnostics
 }
 
-/** What an error says, wherever it stands. */
+/** What an error says, wherever it stands. Its head alone: how far the compiler explains it depends on what it has looked at before. */
 export function keyOf(diagnostic: ts.Diagnostic): string {
-  return `${diagnostic.code} ${ts.flattenDiagnosticMessageText(diagnostic.messageText, '\n')}`
+  const { code, messageText } = diagnostic
+  return `${code} ${typeof messageText === 'string' ? messageText : messageText.messageText}`
 }
 
 /** Errors that a changed state has beyond those it had before, compared as multisets file by file. */
@@ -44,6 +45,37 @@ export function newErrors(before: Snapshot, after: Snapshot, root: string, paths
     }
   }
   return found
+}
+
+/** Errors of a whole project by file, looked at in the compiler's own order by a checker of their own. */
+const inOrder = new WeakMap<Snapshot, Map<string, ts.Diagnostic[]>>()
+
+function errorsInOrder(snapshot: Snapshot, session: TypeScriptSession): Map<string, ts.Diagnostic[]> {
+  let known = inOrder.get(snapshot)
+  if (known) return known
+  inOrder.set(snapshot, known = new Map())
+  const { program, pathOf } = session.edit(snapshot, new Map())
+  for (const error of program.getSemanticDiagnostics()) {
+    const path = error.file && pathOf(error.file)
+    if (path !== undefined) known.set(path, [...known.get(path) ?? [], error])
+  }
+  return known
+}
+
+/**
+ * Those of some new errors that the compiler finds too when it looks at the whole project in its own order. Which of two types that
+ * lead to each other it looks at first can decide whether it finds them alike, so an error that only another order shows is none.
+ * As long as compiling the project twice.
+ */
+export function errorsToCompiler(errors: readonly ts.Diagnostic[], before: Snapshot, after: Snapshot, session: TypeScriptSession): ts.Diagnostic[] {
+  const isOfWhole = (error: ts.Diagnostic) => error.file === undefined || after.pathOf(error.file) === undefined
+  const counted = (snapshot: Snapshot, path: string) => (errorsInOrder(snapshot, session).get(path) ?? [])
+  return errors.length === 0 ? [] : errors.filter(error => {
+    if (isOfWhole(error)) return true
+    const path = after.pathOf(error.file!)!, key = keyOf(error)
+    const count = (list: readonly ts.Diagnostic[]) => list.filter(one => keyOf(one) === key).length
+    return count(counted(after, path)) > count(counted(before, path)) || counted(after, path).length > counted(before, path).length
+  })
 }
 
 /** The files whose meaning a change can alter: the changed ones and all that import them, directly or not. */

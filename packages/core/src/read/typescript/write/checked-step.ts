@@ -4,7 +4,7 @@ import type { PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
 import type { MovedText, PlannedRebinding } from './check.js'
-import { affectedPaths, brokenBinding, describeError, newErrors } from './check.js'
+import { affectedPaths, brokenBinding, describeError, errorsToCompiler, newErrors } from './check.js'
 import type { WriteContext, Written } from './context.js'
 import type { ProjectEditor } from './file-editor.js'
 import { NameConflict } from './file-editor.js'
@@ -32,7 +32,8 @@ export function checkedStep(editor: ProjectEditor, context: WriteContext, { note
   const changed = built.changes.map(change => change.path)
   // Who imported a file that is gone is no importer of it any more.
   const orphans = affectedPaths(snapshot, root, built.changes.filter(change => change.after === null).map(change => change.path))
-  const errors = newErrors(snapshot, after, root, new Set([...affectedPaths(after, root, changed), ...orphans])).filter(error => !passed?.(error))
+  const found = newErrors(snapshot, after, root, new Set([...affectedPaths(after, root, changed), ...orphans])).filter(error => !passed?.(error))
+  const errors = errorsToCompiler(found, snapshot, after, session)
   if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
   const broken = brokenBinding(snapshot, after, built.edits, planned, typeof moved === 'function' ? moved(built.edits) : moved)
   if (broken) return planRefused('binding', `${broken}.`)

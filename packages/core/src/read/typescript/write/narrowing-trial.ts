@@ -3,7 +3,7 @@ import type { FileChange, TextEdit } from '../../../edit/text-edit.js'
 import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
 import type { Snapshot } from '../session.js'
 import type { PlannedRebinding } from './check.js'
-import { affectedPaths, brokenBinding, newErrors } from './check.js'
+import { affectedPaths, brokenBinding, errorsToCompiler, newErrors } from './check.js'
 import type { WriteContext } from './context.js'
 import type { Annotation } from './narrow.js'
 import { annotationsBehind } from './narrow.js'
@@ -36,7 +36,8 @@ export function narrowingTrial<Change extends NarrowedChange>(
   let checked = changed.length
   if (errors.length === 0) {
     const affected = affectedPaths(after, root, changed)
-    errors = newErrors(snapshot, after, root, affected)
+    // What is wrong only where nothing changed may be so in this order alone.
+    errors = errorsToCompiler(newErrors(snapshot, after, root, affected), snapshot, after, session)
     checked = affected.length
   }
   const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, planned) : null
