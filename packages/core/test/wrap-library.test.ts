@@ -131,7 +131,7 @@ describe('in TypeScript', () => {
     }
     const motor = (field: string, body: string, constructor = '') => `import { Frame, Mast } from 'kit'\n\nexport class Motor {\n  // To the tower.\n  ${field}\n${constructor}\n  async move(to: number): Promise<void> {\n    ${body}\n  }\n}\n`
     const MAIN = "import { Motor } from './motor'\n\nexport const motor = new Motor()\n"
-    const wrapped = (text: string, main = MAIN, id = 'mast', choices = {}) => texts(apply({ ...KIT, 'src/motor.ts': text, 'src/main.ts': main }, `wrap-library:src/motor.ts#Motor:held:${id}`, choices))
+    const wrapped = (text: string, main = MAIN, id = 'mast', choices = {}) => texts(apply({ ...KIT, 'src/motor.ts': text, 'src/main.ts': main }, `wrap-library:src/motor.ts#Motor:held:kit:${id}`, choices))
 
     test('is held by the implementation, which the class is handed', () => {
       const changed = wrapped(motor("private readonly mast = new Mast('north', 4410)", "if (!this.mast.busy) await this.mast.send(new Frame(3).append('to', to))\n    return void this.mast.find('x').size"))
@@ -171,15 +171,15 @@ export class Motor {
     ])('stays where it %s, and says so', (_, body) => {
       const files = { ...KIT, 'src/motor.ts': motor("private readonly mast = new Mast('north', 4410)", body), 'src/main.ts': MAIN }
       const { survey, writer } = readProject(files)
-      expect(offersOf(survey, writer, 'src/motor.ts#Motor').map(one => one.id)).not.toContain('wrap-library:src/motor.ts#Motor:held:mast')
-      expect(apply(files, 'wrap-library:src/motor.ts#Motor:held:mast')).toMatchObject({ reason: 'stays', message: expect.stringMatching(/^It cannot be put behind an interface: src\/motor\.ts:\d+, /) as string })
+      expect(offersOf(survey, writer, 'src/motor.ts#Motor').map(one => one.id)).not.toContain('wrap-library:src/motor.ts#Motor:held:kit:mast')
+      expect(apply(files, 'wrap-library:src/motor.ts#Motor:held:kit:mast')).toMatchObject({ reason: 'stays', message: expect.stringMatching(/^It cannot be put behind an interface: src\/motor\.ts:\d+, /) as string })
     })
 
     test('what another field asks of at once is made in place; done twice is refused', () => {
       const changed = wrapped(motor("private readonly mast = new Mast('north', 4410)\n  private readonly first = this.ask()", 'void (to + Number(this.first))', '\n  private ask(): boolean { return this.mast.busy }\n'))
       expect(changed['src/motor.ts']).toContain('  private readonly mast: MotorMast = new DirectMotorMast()\n')
       const files = { ...KIT, 'src/motor.ts': motor("private readonly mast = new Mast('north', 4410)", "await this.mast.send(new Frame(3).append('to', to))"), 'src/main.ts': MAIN }
-      expect(apply({ ...files, ...wrapped(files['src/motor.ts']) }, 'wrap-library:src/motor.ts#Motor:held:mast')).toMatchObject({ reason: 'done' })
+      expect(apply({ ...files, ...wrapped(files['src/motor.ts']) }, 'wrap-library:src/motor.ts#Motor:held:kit:mast')).toMatchObject({ reason: 'done' })
     })
   })
 })
@@ -269,17 +269,17 @@ public class Desk {
       'boats/desk/Gauge.java': 'package boats.desk;\n\nimport java.io.File;\nimport java.io.IOException;\nimport java.io.RandomAccessFile;\n\npublic class Gauge {\n    /** Where the levels are. */\n    private final RandomAccessFile levels;\n    private final java.util.Timer wakes = new java.util.Timer("gauge");\n\n    public Gauge(File file) throws IOException {\n        this.levels = new RandomAccessFile(file, "r");\n    }\n\n    public int level(int lock) throws IOException {\n        levels.seek(0);\n        this.levels.seek(lock * 4L);\n        return levels.readInt() + wakes.purge();\n    }\n}\n',
       'boats/Office.java': 'package boats;\n\nimport boats.desk.Gauge;\nimport java.io.File;\nimport java.io.IOException;\n\nclass Office {\n    Gauge gauge() throws IOException { return new Gauge(new File("levels")); }\n}\n'
     }
-    const inPlace = applyJava(files, 'wrap-library:boats.desk.Gauge:held:levels') as Record<string, string>
+    const inPlace = applyJava(files, 'wrap-library:boats.desk.Gauge:held:java.io:levels') as Record<string, string>
     expect(inPlace['boats/desk/Gauge.java']).toContain('    private final Levels levels;\n')
     expect(inPlace['boats/desk/Gauge.java']).toContain('        this.levels = new DirectLevels(file, "r");\n'.replace(', "r"', ''))
     expect(inPlace['boats/outside/Levels.java']).toContain('public interface Levels {\n    void seek(long value) throws IOException;\n    int readInt() throws IOException;\n}\n')
     expect(inPlace['boats/outside/DirectLevels.java']).toMatch(/private final RandomAccessFile levels;\n\n {4}public DirectLevels\(File file\) throws \w+ \{\n {8}this\.levels = new RandomAccessFile\(file, "r"\);\n {4}\}\n\n {4}@Override\n {4}public void seek\(long value\) throws IOException \{\n {8}levels\.seek\(value\);\n/)
-    const handed = applyJava(files, 'wrap-library:boats.desk.Gauge:held:wakes') as Record<string, string>
+    const handed = applyJava(files, 'wrap-library:boats.desk.Gauge:held:java.util:wakes') as Record<string, string>
     expect(handed).not.toHaveProperty('reason')
     expect(handed['boats/desk/Gauge.java']).toContain('    private final Wakes wakes;\n\n    public Gauge(File file, Wakes wakes) throws IOException {\n        this.wakes = wakes;\n')
     expect(handed['boats/Office.java']).toContain('new Gauge(new File("levels"), new DirectWakes())')
     expect(handed['boats/outside/DirectWakes.java']).toContain('    private final Timer wakes = new Timer("gauge");\n\n    @Override\n    public int purge() throws IOException {\n        return wakes.purge();\n    }\n')
     const passedOn = { ...files, 'boats/desk/Gauge.java': files['boats/desk/Gauge.java'].replace('levels.seek(0);', 'System.out.println(levels);') }
-    expect(applyJava(passedOn, 'wrap-library:boats.desk.Gauge:held:levels')).toMatchObject({ reason: 'stays', message: 'It cannot be put behind an interface: boats/desk/Gauge.java:17, it is handed on.' })
+    expect(applyJava(passedOn, 'wrap-library:boats.desk.Gauge:held:java.io:levels')).toMatchObject({ reason: 'stays', message: 'It cannot be put behind an interface: boats/desk/Gauge.java:17, it is handed on.' })
   })
 })

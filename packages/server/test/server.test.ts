@@ -88,6 +88,9 @@ describe('a change', () => {
     expect(existsSync(join(root, 'src/tolls/toll-reckoner.ts'))).toBe(true)
     expect(existsSync(join(root, '.hollowmoor'))).toBe(false)
     await started.idle()
+    const motor = (await get(`/api/projects/${id}/type?type=${encodeURIComponent('src/locks/gate-motor.ts#GateMotor')}`)).body as { joints: { name: string; remedies: { id: string; title: string }[] }[] }
+    // What a field holds of a library is plugged by wrapping it.
+    expect(motor.joints.find(joint => joint.name === 'signal-kit')?.remedies).toEqual([{ id: 'wrap-library:src/locks/gate-motor.ts#GateMotor:held:signal-kit:link', title: 'Put what GateMotor uses of signal-kit (link) behind Link' }])
     const desk = (await get(`/api/projects/${id}/type?type=${encodeURIComponent('src/booking/passage-desk.ts#PassageDesk')}`)).body as { row: { welded: number; plugged: number } }
     const effect = (label: string) => change.effects.find(one => one.label === label)!.after
     expect([desk.row.welded, desk.row.plugged]).toEqual([effect('PassageDesk: welded'), effect('PassageDesk: plugged')])

@@ -6,6 +6,7 @@ import { kindsIn } from '@hollowmoor/core/effect/kinds'
 import type { Joint } from '@hollowmoor/core/measure/joints'
 import type { Cycle, DependencyGraph } from '@hollowmoor/core/measure/cycles'
 import { fileGraph, typeGraph } from '@hollowmoor/core/measure/cycles'
+import { heldKey } from '@hollowmoor/core/read/write/outside-group'
 import { findingsOf } from '@hollowmoor/core/find/findings'
 import { countVerdicts } from '@hollowmoor/core/measure/verdict'
 import { clientsByMember } from '@hollowmoor/core/remedy/extract-interface'
@@ -161,14 +162,14 @@ function pluggingOf(survey: Survey, id: string, joint: Joint, offers: readonly O
 /** Tells the offers that put what a type uses of an external behind an interface: told by its name, or by what it touches of the language's own runtime. */
 function wrapping(survey: Survey, id: string, { external, references }: Joint): (offer: OfferView) => boolean {
   const keys = new Set([external, ...kindsIn(survey.reach.behind(references)).flatMap(kind => [`runtime.${kind}`, `jdk.${kind}`])].map(key => `wrap-library:${id}:${key}`))
-  return offer => keys.has(offer.id)
+  return offer => keys.has(offer.id) || offer.id.startsWith(`wrap-library:${id}:${heldKey(external ?? '', '')}`)
 }
 
 /** What wraps an external wherever it is used, class by class. */
 export function wrapOffers({ model }: Survey, external: string, offersOf: (type: string) => readonly OfferView[]): OfferView[] {
   const types = new Set<number>()
   for (let at = 0; at < model.references.length; at++) if (model.references.to(at) < 0 && model.references.external(at) === external && !model.types[model.references.from(at)]!.test) types.add(model.references.from(at))
-  return [...types].flatMap(type => { const { id } = model.types[type]!; return offersOf(id).filter(offer => offer.id === `wrap-library:${id}:${external}`) })
+  return [...types].flatMap(type => { const { id } = model.types[type]!; return offersOf(id).filter(offer => offer.id === `wrap-library:${id}:${external}` || offer.id.startsWith(`wrap-library:${id}:${heldKey(external, '')}`)) })
 }
 
 /** References of one dependency at a level, each with the lines around it. At most 300. */

@@ -16,6 +16,11 @@ const KINDS: ReadonlySet<string> = new Set(['calls', 'calls-static', 'creates', 
 /** What only computes needs no interface, a log disturbs no test, and what a framework calls cannot be handed in. */
 const LEFT: ReadonlySet<EffectKind | 'pure'> = new Set(['pure', 'logging', 'unresolved', 'framework', 'user-interface'])
 
+/** What tells a library object that a class holds from all else that it uses of the outside: the library and the field. */
+export function heldKey(external: string, field: string): string { return `${HELD}${external}:${field}` }
+
+export const HELD = 'held:'
+
 /** Whether what has an effect is left where it is: it only computes, disturbs no test, or cannot be handed in. */
 export function isLeftOutside(effect: EffectKind | 'pure'): boolean { return LEFT.has(effect) }
 

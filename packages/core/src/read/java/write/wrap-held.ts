@@ -4,6 +4,7 @@ import type { ClassSymbol } from '../../binding/symbols.js'
 import { MethodSymbol } from '../../binding/symbols.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
+import { heldKey } from '../../write/outside-group.js'
 import { freeTypeName } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import { parentOf } from '../bound-program.js'
@@ -19,7 +20,7 @@ import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { argumentNodes } from './portable.js'
 import { freeName, readsBefore } from './provision.js'
 import { typeText } from './type-text.js'
-import { callsFor, constantText, HELD, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
+import { callsFor, constantText, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
 import { refuseWrittenOut } from './written-out.js'
 
 /** `link` of GateMotor gives Link and DirectLink, or GateMotorLink where the project has a Link. */
@@ -38,8 +39,8 @@ export function heldNames({ symbol }: JavaHeldLibrary, owner: ClassSymbol, { sta
  */
 export function wrapHeldInJava(plan: WrapLibraryPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const held = findJavaHeldLibraries(owner, context).find(one => `${HELD}${one.symbol.name}` === plan.uses)
-  if (!held) return planRefused('done', `${owner.name} holds no object of a library in ${plan.uses.slice(HELD.length)} any more.`)
+  const held = findJavaHeldLibraries(owner, context).find(one => heldKey(one.external, one.symbol.name) === plan.uses)
+  if (!held) return planRefused('done', `${owner.name} holds no object of a library in ${plan.uses.slice(plan.uses.lastIndexOf(':') + 1)} any more.`)
   const { file, symbol, creation, declarator, passed } = held, { tree } = file
   if (held.stays) return planRefused('stays', `It cannot be put behind an interface: ${file.path}:${held.stays.line}, ${held.stays.why}.`)
   refuseWrittenOut(owner, bound)

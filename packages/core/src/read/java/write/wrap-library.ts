@@ -5,13 +5,14 @@ import { Flags } from '../../binding/symbols.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst } from '../../write/names.js'
 import type { OutsideGroup } from '../../write/outside-group.js'
+import { HELD, heldKey } from '../../write/outside-group.js'
 import { freeTypeName, outsideNames } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaFile } from '../scope.js'
 import { heldNames, wrapHeldInJava } from './wrap-held.js'
 import { findJavaHeldLibraries } from './held-library.js'
 import { checkedJavaStep } from './checked-step.js'
-import { callsFor, existingMethods, HELD, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
+import { callsFor, existingMethods, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
 import type { Call } from './wrapper-calls.js'
 import { handToConstructor } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
@@ -32,7 +33,7 @@ export function javaOutsideUses(owner: ClassSymbol, context: JavaWriteContext): 
   if (owner.isInterface || owner.flags & (Flags.Enum | Flags.Record | Flags.Local) || (owner.outer && !owner.isStatic)) return []
   const held = findJavaHeldLibraries(owner, context).filter(one => one.stays === null).map((one): OutsideUses => {
     const { port, implementation } = heldNames(one, owner, context)
-    return { key: `${HELD}${one.symbol.name}`, label: `${one.external} (${one.symbol.name})`, name: port, implementation, uses: one.uses.length, edits: one.uses.length + 5, files: 4 }
+    return { key: heldKey(one.external, one.symbol.name), label: `${one.external} (${one.symbol.name})`, name: port, implementation, uses: one.uses.length, edits: one.uses.length + 5, files: 4 }
   })
   return held.concat(findJavaOutsideUses(owner, context).filter(group => group.uses.length > 0).map(group => {
     const { label, port, implementation } = namesFor(group)

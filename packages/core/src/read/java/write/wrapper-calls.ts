@@ -4,6 +4,7 @@ import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import type { OutsideGroup } from '../../write/outside-group.js'
+import { HELD } from '../../write/outside-group.js'
 import { nameFromText } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import type { JavaFile } from '../scope.js'
@@ -17,9 +18,6 @@ import type { JavaOutsideUse } from './outside-uses.js'
 import { isConstant } from './outside-uses.js'
 import { argumentNodes } from './portable.js'
 import { typeText } from './type-text.js'
-
-/** What a key of held objects begins with; the name of the field follows. */
-export const HELD = 'held:'
 
 /** A call of the interface, with the uses that it serves. */
 export interface Call { readonly name: string; readonly parameters: readonly string[]; readonly uses: JavaOutsideUse[] }

@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { PlanRefusal, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { numberedName } from '../../write/names.js'
+import { heldKey } from '../../write/outside-group.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter } from './constructor-parameter.js'
@@ -15,9 +16,6 @@ import { uniqueName } from './parameter-name.js'
 import { readsBefore } from './provision.js'
 import { CallMaker } from './wrapper-calls.js'
 import { chosenNames, replaceUse, WrapperFiles } from './wrapper-files.js'
-
-/** What a key of held objects begins with; the name of the field follows. */
-export const HELD = 'held:'
 
 /** `link` of GateMotor gives Link and DirectLink, or GateMotorLink where the project has a Link. */
 export function heldNames({ field, creation }: HeldLibrary, node: ts.ClassLikeDeclaration, { facts }: Snapshot): { port: string; implementation: string } {
@@ -35,8 +33,8 @@ export function heldNames({ field, creation }: HeldLibrary, node: ts.ClassLikeDe
  */
 export function wrapHeld(plan: WrapLibraryPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
-  const held = findHeldLibraries(node, snapshot).find(one => `${HELD}${one.field}` === plan.uses)
-  if (!held) return planRefused('done', `${node.name?.text ?? 'The class'} holds no object of a library in ${plan.uses.slice(HELD.length)} any more.`)
+  const held = findHeldLibraries(node, snapshot).find(one => heldKey(one.external, one.field) === plan.uses)
+  if (!held) return planRefused('done', `${node.name?.text ?? 'The class'} holds no object of a library in ${plan.uses.slice(plan.uses.lastIndexOf(':') + 1)} any more.`)
   const path = snapshot.pathOf(node.getSourceFile())!
   if (held.stays) return planRefused('stays', `It cannot be put behind an interface: ${path}:${held.stays.line}, ${held.stays.why}.`)
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript, which has no interfaces.`)

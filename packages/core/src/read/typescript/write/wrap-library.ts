@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { OutsideUses, PlanRefusal, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst } from '../../write/names.js'
+import { HELD, heldKey } from '../../write/outside-group.js'
 import { outsideNames } from '../../write/outside-names.js'
 import { memberName } from '../declarations.js'
 import { RUNTIME } from '../externals.js'
@@ -16,7 +17,7 @@ import { findHeldLibraries } from './held-library.js'
 import { findOutsideUses } from './outside-uses.js'
 import { uniqueName } from './parameter-name.js'
 import { CallMaker } from './wrapper-calls.js'
-import { HELD, heldNames, wrapHeld } from './wrap-held.js'
+import { heldNames, wrapHeld } from './wrap-held.js'
 import { chosenNames, replaceUse, WrapperFiles } from './wrapper-files.js'
 
 /** What could be put behind interfaces in a class; nothing where a framework builds it. */
@@ -28,7 +29,7 @@ export function outsideUses(type: string, node: ts.ClassLikeDeclaration, snapsho
   const sites = creationSites(node, snapshot)
   const inFields = held.map((one): OutsideUses => {
     const { port, implementation } = heldNames(one, node, snapshot)
-    return { key: `${HELD}${one.field}`, label: `${one.external} (${one.field})`, name: port, implementation, uses: one.uses.length, edits: one.uses.length + sites.length + 3, files: new Set(sites.map(site => site.getSourceFile())).size + 3 }
+    return { key: heldKey(one.external, one.field), label: `${one.external} (${one.field})`, name: port, implementation, uses: one.uses.length, edits: one.uses.length + sites.length + 3, files: new Set(sites.map(site => site.getSourceFile())).size + 3 }
   })
   return inFields.concat(groups.map(group => {
     const { label, port, implementation } = outsideNames(group.external, group.effect, group.external === RUNTIME)
