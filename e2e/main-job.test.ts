@@ -202,6 +202,31 @@ test('the clock of a class: from its page to an interface of its own, tried on a
   expect(filesOf(code)).toEqual(delivered)
 })
 
+test('a wide step is divided into batches, whose files stand together', async () => {
+  await page.goto(`${base}/projects/1/changes/new?step=${encodeURIComponent('extract-interface:src/booking/passage-desk.ts#PassageDesk')}`)
+  await press('button', 'Plan it')
+  await see('h1', '7 files would change')
+  await press('button', 'Divide it into batches')
+  await press('.batches button', 'Divide')
+  await see('.batches', 'In 2 batches, each of which compiles on those before it')
+  const order = await page.$$eval('h2.batch, section.file h2 a', all => all.map(node => node.textContent?.trim() ?? ''))
+  expect(order[0]).toBe('Batch 1 of 2')
+  expect(order.indexOf('Batch 2 of 2')).toBeGreaterThan(order.indexOf('src/booking/passage-desk-port.ts'))
+  expect(order.indexOf('src/office/office.ts')).toBeGreaterThan(order.indexOf('Batch 2 of 2'))
+  expect(errors).toEqual([])
+})
+
+test('a library object that a class holds: plugged from its joint, the class is free of the library', async () => {
+  await page.goto(`${base}/projects/1/class?type=${encodeURIComponent('src/locks/gate-motor.ts#GateMotor')}`)
+  await visit.plug('signal-kit')
+  await see('h2', 'Put what GateMotor uses of signal-kit (link) behind Link')
+  await press('button', 'Plan it')
+  await see('h1', 'It compiles, and every name still means what it meant')
+  await see('.file', 'src/outside/direct-link.ts')
+  expect(await page.$$eval('.added', all => all.map(node => node.textContent?.trim()))).toContain('return this.link.send(new Frame(3, \'gate\').append(\'lock\', lock).append(\'to\', to));')
+  expect(errors).toEqual([])
+})
+
 test('members go from role to role by hand', async () => {
   await page.goto(`${base}/projects/1/changes/new?step=${encodeURIComponent('split-interface:src/craft/craft.ts#Craft')}`)
   await page.waitForSelector('.roles select')

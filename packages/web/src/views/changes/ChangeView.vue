@@ -61,14 +61,14 @@ const divide = (step: number, size: number) => act(() => api.divide(view.value!.
 /** The files in the order of the batches that they are in, each batch with its heading. */
 const ordered = computed(() => {
   const files = view.value?.files ?? [], divided = (view.value?.steps ?? []).filter(step => (step.batches?.length ?? 0) > 1)
-  const placed = new Map<string, { batch: number; head: string }>()
+  const placed = new Map<string, { batch: number; at: number; head: string }>()
   let number = 0
   for (const { title, batches } of divided) for (const [index, paths] of batches!.entries()) {
     number++
-    for (const path of paths) if (!placed.has(path)) placed.set(path, { batch: number, head: `${divided.length > 1 ? `${title}: b` : 'B'}atch ${index + 1} of ${batches!.length}` })
+    for (const [at, path] of paths.entries()) if (!placed.has(path)) placed.set(path, { batch: number, at, head: `${divided.length > 1 ? `${title}: b` : 'B'}atch ${index + 1} of ${batches!.length}` })
   }
-  const rest = { batch: number + 1, head: divided.length > 0 ? 'In no batch' : '' }
-  const sorted = files.map(file => ({ file, ...placed.get(file.path) ?? rest })).sort((a, b) => a.batch - b.batch)
+  const rest = { batch: number + 1, at: 0, head: divided.length > 0 ? 'In no batch' : '' }
+  const sorted = files.map(file => ({ file, ...placed.get(file.path) ?? rest })).sort((a, b) => a.batch - b.batch || a.at - b.at)
   return sorted.map((one, index) => ({ file: one.file, head: index === 0 || sorted[index - 1]!.batch !== one.batch ? one.head : '' }))
 })
 const cancel = () => { if (job.value) void api.cancelJob(job.value.id) }
