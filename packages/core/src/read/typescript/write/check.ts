@@ -55,7 +55,7 @@ function errorsInOrder(snapshot: Snapshot, session: TypeScriptSession): Map<stri
   if (known) return known
   inOrder.set(snapshot, known = new Map())
   const { program, pathOf } = session.edit(snapshot, new Map())
-  for (const error of program.getSemanticDiagnostics()) {
+  for (const error of [...program.getSyntacticDiagnostics(), ...program.getSemanticDiagnostics()]) {
     const path = error.file && pathOf(error.file)
     if (path !== undefined) known.set(path, [...known.get(path) ?? [], error])
   }
