@@ -1,11 +1,11 @@
 import { execFileSync, spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
-import type { ChangeView, NewBranchView, ProjectView } from '@hollowmoor/contract/views'
+import type { ChangeView, NewBranchView } from '@hollowmoor/contract/views'
 import type { Started } from '../dist/serve.js'
-import { serve } from '../dist/serve.js'
+import { served, writeFiles } from './served.js'
 
 const FILES: Record<string, string> = {
   'tsconfig.json': '{ "compilerOptions": { "strict": true, "noEmit": true, "module": "ESNext", "moduleResolution": "Bundler", "target": "ES2022", "types": [] } }',
@@ -24,17 +24,13 @@ const git = (...args: string[]) => execFileSync('git', ['-c', 'user.name=t', '-c
 beforeAll(async () => {
   data = mkdtempSync(join(tmpdir(), 'hollowmoor-batches-'))
   root = join(data, 'code')
-  for (const [path, text] of Object.entries(FILES)) { mkdirSync(join(root, path, '..'), { recursive: true }); writeFileSync(join(root, path), text) }
+  writeFiles(root, FILES)
   git('init', '-q', '-b', 'main')
   git('add', '-A')
   git('commit', '-qm', 'before')
-  const outcome = await serve({ port: 0, dataFolder: join(data, 'db'), open: root })
-  if ('refused' in outcome) throw new Error(outcome.message)
-  started = outcome
-  await started.idle()
-  id = ((await get('/api/projects')).body as { projects: ProjectView[] }).projects[0]!.id
-  await post(`/api/projects/${id}/survey`)
-  await started.idle()
+  const opened = await served(join(data, 'db'), root)
+  started = opened.started
+  id = opened.id
 })
 afterAll(async () => { await started.stop(); rmSync(data, { recursive: true, force: true }) })
 

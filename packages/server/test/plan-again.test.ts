@@ -2,9 +2,9 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import request from 'supertest'
-import type { ChangeView, ProjectView } from '@hollowmoor/contract/views'
+import type { ChangeView } from '@hollowmoor/contract/views'
 import type { Started } from '../dist/serve.js'
-import { serve } from '../dist/serve.js'
+import { served, writeFiles } from './served.js'
 
 const FILES: Record<string, string> = {
   'tsconfig.json': '{ "compilerOptions": { "strict": true, "module": "ESNext", "moduleResolution": "Bundler", "target": "ES2022", "types": [] } }',
@@ -42,14 +42,10 @@ beforeAll(async () => {
 })
 beforeEach(async () => {
   rmSync(root, { recursive: true })
-  for (const [path, text] of Object.entries(FILES)) { mkdirSync(join(root, path, '..'), { recursive: true }); writeFileSync(join(root, path), text) }
-  const outcome = await serve({ port: 0, dataFolder: join(data, 'db'), open: root })
-  if ('refused' in outcome) throw new Error(outcome.message)
-  started = outcome
-  await started.idle()
-  id = ((await get('/api/projects')).body as { projects: ProjectView[] }).projects[0]!.id
-  await post(`/api/projects/${id}/survey`)
-  await started.idle()
+  writeFiles(root, FILES)
+  const opened = await served(join(data, 'db'), root)
+  started = opened.started
+  id = opened.id
 })
 afterEach(async () => { await started.stop() })
 afterAll(() => { rmSync(data, { recursive: true, force: true }) })

@@ -1,4 +1,4 @@
-import type { RepeatedSequence } from '../model/plan.js'
+import type { RepeatedSequence } from '../model/repeated-sequence.js'
 import { listed } from '../find/finding.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'

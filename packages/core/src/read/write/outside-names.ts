@@ -36,3 +36,10 @@ export function nameFromText(text: string): string {
   const name = words.map((word, index) => (index === 0 ? word.toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase())).join('')
   return /^[a-z]/.test(name) ? name : ''
 }
+
+/** Names for what a class asks of a library object that it holds: `link` of GateMotor gives Link and DirectLink, or GateMotorLink where Link is taken. */
+export function heldObjectNames(field: string, owner: string, taken: ReadonlySet<string>): { readonly port: string; readonly implementation: string } {
+  const plain = field.replace(/^[#_]+/, ''), own = plain.charAt(0).toUpperCase() + plain.slice(1)
+  const port = [own, `${owner}${own}`].find(name => !taken.has(name)) ?? numberedName(own, name => !taken.has(name))
+  return { port, implementation: `Direct${port}` }
+}

@@ -1,4 +1,5 @@
-import type { BuildForTestsPlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import type { BuildForTestsPlan, PlanRefusal } from '../../../model/plan.js'
+import type { RepeatedSequence } from '../../../model/repeated-sequence.js'
 import { planRefused } from '../../../model/plan.js'
 import type { Type } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'

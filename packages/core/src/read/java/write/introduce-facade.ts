@@ -1,4 +1,5 @@
-import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import type { PlanRefusal } from '../../../model/plan.js'
+import type { IntroduceFacadePlan, RepeatedSequence } from '../../../model/repeated-sequence.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { MethodSymbol } from '../../binding/symbols.js'

@@ -5,7 +5,7 @@ import { MethodSymbol } from '../../binding/symbols.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { heldKey } from '../../write/outside-group.js'
-import { freeTypeName } from '../../write/outside-names.js'
+import { freeTypeName, heldObjectNames } from '../../write/outside-names.js'
 import { Refused } from '../../write/refused.js'
 import { parentOf } from '../bound-program.js'
 import { Field } from '../syntax.js'
@@ -23,14 +23,10 @@ import { typeText } from './type-text.js'
 import { callsFor, constantText, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
 import { refuseWrittenOut } from './written-out.js'
 
-/** `link` of GateMotor gives Link and DirectLink, or GateMotorLink where the project has a Link. */
-export function heldNames({ symbol }: JavaHeldLibrary, owner: ClassSymbol, { state }: JavaWriteContext): { port: string; implementation: string } {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
-  // What the JDK or the library calls a class would be taken for that.
-  taken.add(symbol.type.tag === 'class' ? symbol.type.symbol.name : '')
-  const own = symbol.name.charAt(0).toUpperCase() + symbol.name.slice(1)
-  const port = [own, `${owner.name}${own}`].find(name => !taken.has(name)) ?? numberedName(own, name => !taken.has(name))
-  return { port, implementation: `Direct${port}` }
+/** Names that nothing in the project has, nor the class of the library, which would be taken for that. */
+export function heldNames({ symbol }: JavaHeldLibrary, owner: ClassSymbol, { state }: JavaWriteContext): { readonly port: string; readonly implementation: string } {
+  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name))).add(symbol.type.tag === 'class' ? symbol.type.symbol.name : '')
+  return heldObjectNames(symbol.name, owner.name, taken)
 }
 
 /**

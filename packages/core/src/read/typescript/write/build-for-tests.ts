@@ -1,5 +1,6 @@
 import ts from 'typescript'
-import type { BuildForTestsPlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import type { BuildForTestsPlan, PlanRefusal } from '../../../model/plan.js'
+import type { RepeatedSequence } from '../../../model/repeated-sequence.js'
 import { planRefused } from '../../../model/plan.js'
 import { numberedName } from '../../write/names.js'
 import type { Called } from '../../write/repeated-runs.js'

@@ -1,5 +1,6 @@
 import ts from 'typescript'
-import type { IntroduceFacadePlan, PlanRefusal, RepeatedSequence } from '../../../model/plan.js'
+import type { PlanRefusal } from '../../../model/plan.js'
+import type { IntroduceFacadePlan, RepeatedSequence } from '../../../model/repeated-sequence.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'

@@ -1,8 +1,8 @@
 import ts from 'typescript'
 import type { PlanRefusal, WrapLibraryPlan } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { numberedName } from '../../write/names.js'
 import { heldKey } from '../../write/outside-group.js'
+import { heldObjectNames } from '../../write/outside-names.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter } from './constructor-parameter.js'
@@ -17,14 +17,10 @@ import { readsBefore } from './provision.js'
 import { CallMaker } from './wrapper-calls.js'
 import { chosenNames, replaceUse, WrapperFiles } from './wrapper-files.js'
 
-/** `link` of GateMotor gives Link and DirectLink, or GateMotorLink where the project has a Link. */
-export function heldNames({ field, creation }: HeldLibrary, node: ts.ClassLikeDeclaration, { facts }: Snapshot): { port: string; implementation: string } {
-  const taken = new Set(facts.files.flatMap(one => one.types.map(type => type.name)))
-  // The implementation imports what the library calls its class.
-  taken.add(creation.expression.getText().split('.').at(-1)!)
-  const plain = field.replace(/^[#_]+/, ''), own = plain.charAt(0).toUpperCase() + plain.slice(1)
-  const port = [own, `${node.name?.text ?? ''}${own}`].find(name => !taken.has(name)) ?? numberedName(own, name => !taken.has(name))
-  return { port, implementation: `Direct${port}` }
+/** Names that nothing in the project has, nor the class of the library, which the implementation imports. */
+export function heldNames({ field, creation }: HeldLibrary, node: ts.ClassLikeDeclaration, { facts }: Snapshot): { readonly port: string; readonly implementation: string } {
+  const taken = new Set(facts.files.flatMap(one => one.types.map(type => type.name))).add(creation.expression.getText().split('.').at(-1)!)
+  return heldObjectNames(field, node.name?.text ?? '', taken)
 }
 
 /**

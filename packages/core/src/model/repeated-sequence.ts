@@ -1,0 +1,28 @@
+/** Statements that several classes have alike, over a group of types. */
+export interface RepeatedSequence {
+  readonly key: string
+  /** Ids of the types that they go over, most called first. */
+  readonly types: readonly string[]
+  /** `type.member` of each place, or `path:line`. */
+  readonly places: readonly string[]
+  readonly statements: number
+  /** Proposed names of the class or function, and of the method. */
+  readonly name: string
+  readonly method: string
+  /** Its arguments are many, or have usual values: said one by one they are clearer. */
+  readonly many?: boolean
+  readonly edits: number
+  readonly files: number
+}
+
+/** A class with one method for statements that several classes have alike; they are handed it and call it. */
+export interface IntroduceFacadePlan {
+  readonly type: string
+  /** Key of the statements, as `repeatedSequences` gives it. */
+  readonly sequence: string
+  /** Names of the class and of its method, or null for the proposed ones. */
+  readonly name: string | null
+  readonly method: string | null
+  /** All arguments in one call, or a step for each. */
+  readonly face: 'call' | 'steps'
+}
