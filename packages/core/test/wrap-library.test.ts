@@ -1,4 +1,4 @@
-import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { choicesOf, offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { measureProject } from '@hollowmoor/core/survey'
 import { apply, applyJava } from './applying.js'
 import { readJava } from './java.js'
@@ -282,4 +282,11 @@ public class Desk {
     const passedOn = { ...files, 'boats/desk/Gauge.java': files['boats/desk/Gauge.java'].replace('levels.seek(0);', 'System.out.println(levels);') }
     expect(applyJava(passedOn, 'wrap-library:boats.desk.Gauge:held:java.io:levels')).toMatchObject({ reason: 'stays', message: 'It cannot be put behind an interface: boats/desk/Gauge.java:17, it is handed on.' })
   })
+})
+
+test('what is said of names is true of a held object too: nothing made for another class is extended', () => {
+  const { survey, writer } = readProject(files)
+  const help = (detail: string) => choicesOf(`wrap-library:src/desk/desk.ts#Desk:${detail}`, survey, writer)!.find(one => one.name === 'name')!.help
+  expect(help('runtime.clock')).toContain('One that was made for another class is extended.')
+  expect(help('held:kit:mast')).not.toContain('extended')
 })

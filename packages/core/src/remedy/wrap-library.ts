@@ -1,4 +1,5 @@
 import { planRefused } from '../model/plan.js'
+import { HELD } from '../read/write/outside-group.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
 
@@ -27,7 +28,7 @@ export const wrapLibraryRemedy: Remedy = {
   choices(subject, detail, _survey, writer) {
     const found = writer.outsideUses(subject).find(one => one.key === detail)
     return [
-      { name: 'name', label: 'Interface', kind: 'text', value: '', help: `Left empty, ${found?.name ?? 'a name'} or, where that is taken, another. One that was made for another class is extended.`, options: [] },
+      { name: 'name', label: 'Interface', kind: 'text', value: '', help: `Left empty, ${found?.name ?? 'a name'} or, where that is taken, another.${detail.startsWith(HELD) ? '' : ' One that was made for another class is extended.'}`, options: [] },
       { name: 'implementation', label: 'Class in front of it', kind: 'text', value: '', help: `Left empty, ${found?.implementation ?? 'a name'}. It alone uses ${found?.label ?? 'the library'}.`, options: [] },
       { name: 'folder', label: 'Folder', kind: 'text', value: '', help: 'Left empty, a folder of its own at the root of the sources.', options: [] },
       { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] }
