@@ -72,6 +72,61 @@ export class Barge {
     expect(apply(given, ID, { to: 'barge.ts#Barge' })).toMatchObject({ reason })
   })
 
+  test('a function of a file becomes a method, and stays for its callers', () => {
+    const dues = `import type { Barge } from './barge'
+import { rateOf } from './rates'
+
+const unused = 1
+
+/** What a passage costs. */
+export async function dueOf<Factor extends number>(barge: Barge, factor: Factor): Promise<number> {
+  const { size } = barge
+  const note = \`
+  \${barge.name}\`
+  if (note === '') return 0
+  return barge.load() * factor + rateOf({ barge, size }) + note.length
+}
+
+export function isHeavy(barge: Barge): barge is Barge & { heavy: true } { return barge.load() > 10 && barge.name !== '' }
+`
+    const files = { ...FILES, 'dues.ts': dues }
+    expect(apply(files, 'move-member:dues.ts#:dueOf')).toEqual({
+      'barge.ts': BARGE.replace("from './size'\n", "from './size'\nimport { rateOf } from './rates'\n").replace(/\}\n$/, `
+  async dueOf<Factor extends number>(factor: Factor): Promise<number> {
+    const { size } = this
+    const note = \`
+  \${this.name}\`
+    if (note === '') return 0
+    return this.load() * factor + rateOf({ barge: this, size }) + note.length
+  }
+}
+`),
+      'dues.ts': dues.replace("import { rateOf } from './rates'\n", '').replace('async ', '').replace(/  const \{ size[^]*?(?=\n\}\n)/, '  return barge.dueOf(factor)')
+    })
+    expect(apply(files, 'move-member:dues.ts#:isHeavy')).toMatchObject({ 'barge.ts': expect.stringContaining("  isHeavy(): this is Barge & { heavy: true } { return this.load() > 10 && this.name !== '' }\n") as string })
+  })
+
+  test('a static method becomes one of the object that it is handed', () => {
+    const desk = "import { Barge } from './barge'\n\nexport class Desk {\n  static readonly FEE = 2\n\n  static due(barge: Barge): number { return barge.load() * Desk.FEE + barge.name.length }\n}\n"
+    expect(apply({ ...FILES, 'desk.ts': desk }, 'move-member:desk.ts#Desk:due')).toMatchObject({ 'desk.ts': desk.replace('{ return barge.load() * Desk.FEE + barge.name.length }', '{\n    return barge.due()\n  }') })
+  })
+
+  test.each<[string, string, string]>([
+    ['a function that calls itself', 'between', 'export function dueOf(barge: Barge): number { return barge.load() > 1 ? barge.name.length : dueOf(barge) }'],
+    ['what only its class may use', 'between', 'export class Desk {\n  private static fee = 1\n  static dueOf(barge: Barge): number { return barge.load() + barge.name.length + Desk.fee }\n}'],
+    ['a function with several forms', 'member', 'export function dueOf(barge: Barge): number\nexport function dueOf(barge: Barge, by: number): number\nexport function dueOf(barge: Barge, by = 1): number { return barge.load() + barge.name.length * by }']
+  ])('refuses %s', (_, reason, text) => {
+    const files = { ...FILES, 'dues.ts': `import type { Barge } from './barge'\n${text}\n` }
+    expect(apply(files, `move-member:dues.ts#${text.includes('class') ? 'Desk' : ''}:dueOf`, { to: 'barge.ts#Barge' })).toMatchObject({ reason })
+  })
+
+  test('where null may be handed, it moves only if it looks into its object in any case', () => {
+    const loose = (body: string): Files => ({ ...FILES, 'tsconfig.json': '{ "compilerOptions": { "strict": false, "target": "es2022", "module": "esnext", "moduleResolution": "bundler" } }', 'dues.ts': `import type { Barge } from './barge'\nexport function dueOf(barge: Barge, by: number): number {\n  ${body}\n}\n` })
+    const ID = 'move-member:dues.ts#:dueOf'
+    for (const body of ['return barge ? barge.load() + barge.name.length : 0', 'if (by > 1) return barge.load() + barge.name.length\n  return 0', 'return by > 1 ? barge.load() + barge.name.length : 0', 'if (by > 1) return 0\n  return barge.load() + barge.name.length']) expect(apply(loose(body), ID, { to: 'barge.ts#Barge' })).toMatchObject({ reason: 'may-be-missing' })
+    for (const body of ['const twice = by * 2\n  return barge.load() + barge.name.length + twice', 'for (const one of barge.name) if (one === by.toString()) return barge.load()\n  return 0']) expect(apply(loose(body), ID, { to: 'barge.ts#Barge' })).not.toHaveProperty('reason')
+  })
+
   test('it is offered where a method uses more of another class, and would not tie modules in a circle', () => {
     const offered = (files: Files) => { const { survey, writer } = readProject(files); return offersOf(survey, writer).filter(one => one.remedy === 'move-member').map(one => one.title) }
     expect(offered(FILES)).toEqual(['Move Clerk.priceOf to Barge'])
@@ -106,6 +161,19 @@ describe('moving a method in Java', () => {
       'a/Clerk.java': 'package a;\n\nclass Clerk {\n    static final int SMALL = 1;\n\n    int priceOf(Barge barge) {\n        switch (barge.size) { case SMALL: return 1; default: }\n        switch (barge.kind) { case WIDE: return 3; default: return 4; }\n    }\n}\n'
     }
     expect(applyJava(near, 'move-member:a.Clerk:priceOf')).toMatchObject({ 'a/Barge.java': expect.stringContaining('switch (this.size) { case Clerk.SMALL: return 1; default: }\n        switch (this.kind) { case WIDE: return 3; default: return 4; }') as string })
+  })
+
+  test('a static method becomes one of the object that it is handed', () => {
+    const near: JavaFiles = { 'a/Barge.java': JAVA['hull/Barge.java']!.replace('package hull', 'package a'), 'a/Desk.java': 'package a;\n\nfinal class Desk {\n    static int due(int by, Barge barge) {\n        return barge.load() * by > 9 ? due(by - 1, barge) : barge.name().length();\n    }\n}\n' }
+    const made = applyJava(near, 'move-member:a.Desk:due') as Record<string, string>
+    expect(made['a/Barge.java']).toContain('\n\n    int due(int by) {\n        return this.load() * by > 9 ? Desk.due(by - 1, this) : this.name().length();\n    }\n}\n')
+    expect(made['a/Desk.java']).toContain('    static int due(int by, Barge barge) {\n        return barge.due(by);\n    }\n')
+  })
+
+  test('null may be handed as any object: it moves only if it looks into it in any case', () => {
+    const near = (body: string): JavaFiles => ({ 'a/Barge.java': JAVA['hull/Barge.java']!.replace('package hull', 'package a'), 'a/Clerk.java': `package a;\n\nclass Clerk {\n    int priceOf(Barge barge, int by) {\n        ${body}\n    }\n}\n` })
+    for (const body of ['return barge == null ? 0 : barge.load() + barge.name().length();', 'if (by > 1) return barge.load() + barge.name().length();\n        return 0;', 'if (by > 1) return 0;\n        return barge.load() + barge.name().length();', 'Runnable later = () -> { barge.load(); barge.name(); };\n        later.run();\n        return 1;', 'try { return barge.load() + barge.name().length(); } catch (NullPointerException gone) { return 0; }', 'return by > 1 && barge.load() > barge.name().length() ? 1 : 0;']) expect([body, applyJava(near(body), 'move-member:a.Clerk:priceOf', { to: 'a.Barge' })]).toMatchObject([body, { reason: 'may-be-missing' }])
+    for (const body of ['int twice = by * 2;\n        return barge.load() + barge.name().length() + twice;', 'if (barge.load() > by) return 1;\n        return barge.name().length();', 'for (char one : barge.name().toCharArray()) if (one == by) return barge.load();\n        return 0;']) expect([body, applyJava(near(body), 'move-member:a.Clerk:priceOf', { to: 'a.Barge' })]).not.toMatchObject([body, { reason: expect.anything() as string }])
   })
 
   const with_ = (from: string, to: string, more: JavaFiles = {}): JavaFiles => ({ ...JAVA, ...more, 'desk/Clerk.java': JAVA['desk/Clerk.java']!.replace(from, to) })

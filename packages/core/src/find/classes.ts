@@ -119,7 +119,7 @@ export const findOutsideAmongLogic: Finder = function* (survey) {
 /** From so many members of another class on, a method is more at home there. */
 const ENVIED = 5
 
-/** Methods that use more of another class than of their own. */
+/** Methods and functions that use more of another class than of their own. */
 export const findFeatureEnvy: Finder = function* (survey) {
   const { model } = survey
   const { references } = model
@@ -127,7 +127,7 @@ export const findFeatureEnvy: Finder = function* (survey) {
   // Pair by pair: most pairs have too few references to look at.
   for (const dependency of survey.dependencies) {
     const { from, to } = dependency, target = model.types[to]!
-    if (dependency.references.length < ENVIED || model.types[from]!.test || model.types[from]!.kind === 'functions' || target.kind === 'functions' || target.kind === 'enum') continue
+    if (dependency.references.length < ENVIED || model.types[from]!.test || target.kind === 'functions' || target.kind === 'enum') continue
     const byMember = new Map<string, typeof used[number]>()
     for (const index of dependency.references) {
       const kind = references.kind(index)
@@ -143,15 +143,17 @@ export const findFeatureEnvy: Finder = function* (survey) {
   const own = new Map<string, Set<string>>()
   for (const use of model.ownUses) { const key = `${use.type}.${use.inMember}`; const set = own.get(key); if (set) set.add(use.member); else own.set(key, new Set([use.member])) }
   for (const { type, member, to, members, first } of used) {
-    const facts = model.types[type]!.members.find(one => one.name === member)
-    if (!facts?.logic || facts.static) continue
+    const facts = model.types[type]!.members.find(one => one.name === member), isFunction = model.types[type]!.kind === 'functions'
+    if (!facts?.logic) continue
+    // What takes a mere record apart without an object of its own has nowhere to go.
+    if ((isFunction || facts.static) && model.types[to]!.kind !== 'class' && model.types[to]!.kind !== 'abstract-class') continue
     // A collaborator that the class holds and directs is its own business; what it is given and takes apart is not.
     const mine = own.get(`${type}.${member}`)?.size ?? 0
     if (mine > 1 || members.size <= mine * 2) continue
     const { id, name } = model.types[type]!
     yield {
       kind: 'feature-envy', id: `feature-envy:${id}.${member}:${model.types[to]!.id}`, subject: id, about: 'type',
-      sentence: `${name}.${member} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
+      sentence: `${isFunction ? member : `${name}.${member}`} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
       evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)],
       // What implements an interface would each need the method; the class is divided instead.
       remedies: model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class' ? ['move-member'] : ['extract-class'],

@@ -7,7 +7,7 @@ import type { Remedy } from './remedy.js'
 /** A method that takes so many members of another class belongs there rather. */
 const FEWEST = 2
 
-/** A method in the class of one of its arguments, of which it uses more than of its own. */
+/** A method, a static one, or a function, in the class of one of its arguments, of which it uses more than of its own. */
 export const moveMemberRemedy: Remedy = {
   name: 'move-member',
   offeredWhereWritten: true,
@@ -16,11 +16,11 @@ export const moveMemberRemedy: Remedy = {
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
-    if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class')) return []
+    if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions')) return []
     const members = [...new Set(envious(type.id, survey, writer).map(one => one.member))]
     return members.map(member => {
       const [to] = targetsOf(type.id, member, survey, writer)
-      return { detail: member, title: `Move ${type.name}.${member} to ${nameOf(survey, to!.to)}`, edits: 2, files: 2 }
+      return { detail: member, title: `Move ${type.kind === 'functions' ? '' : `${type.name}.`}${member} to ${nameOf(survey, to!.to)}`, edits: 2, files: 2 }
     })
   },
 

@@ -14,12 +14,13 @@ import { Field, Kind } from '../syntax.js'
 import { isAnnotation } from '../type-names.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
+import { isLookedInto } from './certain-look.js'
 import { isEnumLabel, PLAIN_ANNOTATION, qualifierOf } from './extract-class.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { JavaEditor } from './java-editor.js'
 import { typeText } from './type-text.js'
 
-/** A method that can stand in the class of one of its arguments. */
+/** A method, static or not, that can stand in the class of one of its arguments. */
 interface Move {
   readonly file: JavaFile
   readonly node: Node
@@ -36,7 +37,7 @@ interface Move {
 export function movableJavaMembers(symbol: ClassSymbol, bound: BoundProgram): MovableMember[] {
   const found: MovableMember[] = []
   for (const method of symbol.ownMembers) {
-    if (!(method instanceof MethodSymbol) || method.isStatic || method.isAbstract || method.node < 0) continue
+    if (!(method instanceof MethodSymbol) || method.isAbstract || method.node < 0) continue
     for (const target of new Set(method.signature.parameters.flatMap(type => (type.tag === 'class' && type.symbol.source ? [type.symbol] : [])))) {
       try {
         const { named, fields, file, node, parameter } = moveOf(symbol, method.name, target.id, bound)
@@ -65,7 +66,7 @@ function moveOf(symbol: ClassSymbol, member: string, to: string, bound: BoundPro
   const { tree } = file
   const methods = symbol.own(member).filter((one): one is MethodSymbol => one instanceof MethodSymbol)
   const [method] = methods
-  if (!method || methods.length > 1 || method.node < 0 || method.isStatic || method.isAbstract) throw new Refused('member', `${member} is static, abstract, overloaded or no method`)
+  if (!method || methods.length > 1 || method.node < 0 || method.isAbstract) throw new Refused('member', `${member} is abstract, overloaded or no method`)
   const node = parentOf(tree, method.node), body = tree.child(node, Field.Body), modifiers = tree.childOf(node, Kind.Modifiers)
   if (tree.kind(node) !== Kind.MethodDeclaration || body === NONE) throw new Refused('member', `${member} has no body`)
   if (modifiers !== NONE && (/\b(synchronized|native)\b/.test(tree.textOf(modifiers)) || tree.children(modifiers).some(at => isAnnotation(tree.kind(at)) && !PLAIN_ANNOTATION.test(tree.textOf(at))))) throw new Refused('framework', `${member} is synchronized, native, or has annotations that something else may read`)
@@ -119,6 +120,7 @@ function moveOf(symbol: ClassSymbol, member: string, to: string, bound: BoundPro
     const whole = qualifier === NONE ? at : parentOf(tree, at)
     fields.set(one, [...fields.get(one) ?? [], whole])
   }
+  if (!isLookedInto(body, named, tree)) throw new Refused('may-be-missing', `${member} may be handed null, and does not look into it in every case`)
   return { file, node, method, parameter, target, named, fields }
 }
 

@@ -11,14 +11,23 @@ import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { ProjectEditor } from './file-editor.js'
 import { lineOf } from './injection-points.js'
+import { wouldLoad } from './loaded-files.js'
 import { passedOn } from './moved-members.js'
+import { indentation } from './moved-run.js'
 import { namesElsewhere } from './names-elsewhere.js'
 import { attachedEnd } from './moving-statements.js'
+import { childrenOf } from './statement-unifier.js'
 import { takeNames, TypeWriter } from './written-type.js'
 
-/** A method that can stand in the class of one of its arguments. */
+/** A method, a static one, or a function of a file. */
+type Movable = ts.MethodDeclaration | ts.FunctionDeclaration
+
+/** A class, or a file with functions of its own. */
+type Home = ts.ClassLikeDeclaration | ts.SourceFile
+
+/** A method or a function that can stand in the class of one of its arguments. */
 interface Move {
-  readonly method: ts.MethodDeclaration & { readonly body: ts.Block }
+  readonly method: Movable & { readonly name: ts.Identifier; readonly body: ts.Block }
   readonly parameter: ts.ParameterDeclaration
   readonly target: ts.ClassDeclaration
   /** Places where the argument is named: there it becomes `this`. */
@@ -29,62 +38,37 @@ interface Move {
 
 const has = (node: ts.Node, kind: ts.SyntaxKind) => ts.canHaveModifiers(node) && ts.getModifiers(node)?.some(one => one.kind === kind) === true
 
-/** Methods of a class that could stand in the class of one of their arguments, as far as that is seen without trying. */
-export function movableMembers(node: ts.ClassLikeDeclaration, snapshot: Snapshot): MovableMember[] {
+/** Methods of a class, or functions of a file, that could stand in the class of one of their arguments, as far as that is seen without trying. */
+export function movableMembers(home: Home, snapshot: Snapshot): MovableMember[] {
   const found: MovableMember[] = []
-  for (const method of node.members) {
-    if (!ts.isMethodDeclaration(method)) continue
+  for (const method of movablesOf(home)) {
     for (const { id } of targetsOf(method, snapshot)) {
       try {
-        const { named, fields, parameter, target } = moveOf(node, memberName(method), id, snapshot)
+        const member = method.name!.getText(), { named, fields, parameter, target } = moveOf(home, member, id, snapshot)
         refuseUnseen(method, parameter, target, snapshot)
-        found.push({ member: memberName(method), to: id, uses: new Set(named.map(one => (ts.isPropertyAccessExpression(one.parent) && one.parent.expression === one ? one.parent.name.text : ''))).size, own: fields.size })
+        found.push({ member, to: id, uses: new Set(named.map(one => (ts.isPropertyAccessExpression(one.parent) && one.parent.expression === one ? one.parent.name.text : ''))).size, own: fields.size })
       } catch (error) { if (!(error instanceof Refused)) throw error }
     }
   }
   return found
 }
 
+function movablesOf(home: Home): Movable[] {
+  return ts.isSourceFile(home) ? home.statements.filter((one): one is ts.FunctionDeclaration => ts.isFunctionDeclaration(one) && one.name !== undefined) : home.members.filter(ts.isMethodDeclaration)
+}
+
 /** What would soon be refused: names that the other file cannot have, and files that load the one that they would be needed by. */
-function refuseUnseen(method: ts.MethodDeclaration, parameter: ts.ParameterDeclaration, target: ts.ClassDeclaration, snapshot: Snapshot): void {
+function refuseUnseen(method: Movable, parameter: ts.ParameterDeclaration, target: ts.ClassDeclaration, snapshot: Snapshot): void {
   const file = method.getSourceFile(), to = snapshot.pathOf(target.getSourceFile())
   if (to === undefined || target.getSourceFile() === file) return
   const loaded: string[] = []
   const editor = new ProjectEditor(snapshot, snapshot.program.getCurrentDirectory())
   namesElsewhere([method], new Set([parameter]), snapshot, editor, { nameFor: needed => { if (!needed.typeOnly && needed.file !== null && needed.file !== to) loaded.push(needed.file); return needed.name } })
-  if (loaded.length > 0 && loads(loaded, to, snapshot)) throw new Refused('file-cycle', 'Files would load each other in a circle')
-}
-
-const loadedBy = new WeakMap<Snapshot, ReadonlyMap<string, ReadonlySet<string>>>()
-
-/** Whether some files import another one, by themselves or by what they import. Linear in imports, once for a snapshot. */
-function loads(from: readonly string[], to: string, snapshot: Snapshot): boolean {
-  let graph = loadedBy.get(snapshot)
-  if (!graph) loadedBy.set(snapshot, graph = new Map([...snapshot.paths].map(([file, path]) => [path, importedBy(file, snapshot)])))
-  const seen = new Set(from)
-  for (const path of seen) for (const next of graph.get(path) ?? []) seen.add(next)
-  return seen.has(to)
-}
-
-/** Files that a file imports or hands on, but for what it names as types only. */
-function importedBy(file: ts.SourceFile, snapshot: Snapshot): Set<string> {
-  const found = new Set<string>()
-  for (const statement of file.statements) {
-    if (!(ts.isImportDeclaration(statement) || ts.isExportDeclaration(statement)) || !statement.moduleSpecifier) continue
-    const clause = ts.isImportDeclaration(statement) ? statement.importClause : statement
-    const named = ts.isImportDeclaration(statement) ? statement.importClause?.namedBindings : statement.exportClause
-    const typesOnly = clause?.isTypeOnly === true || (named !== undefined && (ts.isNamedImports(named) || ts.isNamedExports(named)) && named.elements.length > 0 && named.elements.every(one => one.isTypeOnly) && !(ts.isImportDeclaration(statement) && statement.importClause?.name))
-    if (typesOnly) continue
-    for (const declaration of snapshot.checker.getSymbolAtLocation(statement.moduleSpecifier)?.declarations ?? []) {
-      const path = ts.isSourceFile(declaration) ? snapshot.pathOf(declaration) : undefined
-      if (path !== undefined) found.add(path)
-    }
-  }
-  return found
+  if (loaded.length > 0 && wouldLoad(loaded, to, snapshot)) throw new Refused('file-cycle', 'Files would load each other in a circle')
 }
 
 /** Classes of the project that a method has as an argument. */
-function targetsOf(method: ts.MethodDeclaration, { checker, declarations }: Snapshot): { parameter: ts.ParameterDeclaration; target: ts.ClassDeclaration; id: string }[] {
+function targetsOf(method: Movable, { checker, declarations }: Snapshot): { parameter: ts.ParameterDeclaration; target: ts.ClassDeclaration; id: string }[] {
   return method.parameters.flatMap(parameter => {
     if (!parameter.type || !ts.isTypeReferenceNode(parameter.type) || parameter.type.typeArguments) return []
     const target = checker.getTypeAtLocation(parameter.type).symbol?.declarations?.find(ts.isClassDeclaration)
@@ -93,13 +77,14 @@ function targetsOf(method: ts.MethodDeclaration, { checker, declarations }: Snap
   })
 }
 
-function moveOf(node: ts.ClassLikeDeclaration, member: string, to: string, snapshot: Snapshot): Move {
+function moveOf(home: Home, member: string, to: string, snapshot: Snapshot): Move {
   const { checker } = snapshot
-  if (!ts.isClassDeclaration(node) || !node.name) throw new Refused('nested', 'It stands in a class without a name')
-  const methods = node.members.filter(one => ts.isMethodDeclaration(one) && memberName(one) === member)
-  const [method] = methods as ts.MethodDeclaration[]
-  if (!method?.body || methods.length > 1 || !ts.isIdentifier(method.name)) throw new Refused('member', `${member} is no method with one body and a plain name`)
-  if (has(method, ts.SyntaxKind.StaticKeyword) || method.asteriskToken || ts.getDecorators(method)?.length || method.questionToken) throw new Refused('member', `${member} is static, a generator or has decorators`)
+  const node = ts.isSourceFile(home) ? undefined : home
+  if (node && (!ts.isClassDeclaration(node) || !node.name)) throw new Refused('nested', 'It stands in a class without a name')
+  const methods = movablesOf(home).filter(one => one.name?.getText() === member)
+  const [method] = methods
+  if (!method?.body || methods.length > 1 || !method.name || !ts.isIdentifier(method.name)) throw new Refused('member', `${member} has no one body under a plain name`)
+  if (method.asteriskToken || method.modifiers?.some(ts.isDecorator) || (ts.isMethodDeclaration(method) && method.questionToken)) throw new Refused('member', `${member} is a generator or has decorators`)
   const matching = targetsOf(method, snapshot).filter(one => one.id === to)
   const [match, another] = matching
   if (!match) throw new Refused('target', `${member} does not take an object of that class`)
@@ -110,13 +95,16 @@ function moveOf(node: ts.ClassLikeDeclaration, member: string, to: string, snaps
   if (/\.[cm]?jsx?$|\.d\.[cm]?ts$/.test(target.getSourceFile().fileName)) throw new Refused('javascript', 'It would move to a file that is not TypeScript')
   if (checker.getPropertyOfType(checker.getTypeAtLocation(target), member)) throw new Refused('name-taken', `${target.name.text} has a ${member} already`)
 
-  const parameters = new Set(node.typeParameters?.map(one => checker.getSymbolAtLocation(one.name)))
-  const symbol = checker.getSymbolAtLocation(parameter.name)
+  const parameters = new Set(node?.typeParameters?.map(one => checker.getSymbolAtLocation(one.name)))
+  const symbol = checker.getSymbolAtLocation(parameter.name), self = ts.isFunctionDeclaration(method) ? checker.getSymbolAtLocation(method.name) : undefined
   const named: ts.Identifier[] = [], fields = new Map<string, ts.PropertyAccessExpression[]>()
   const visit = (at: ts.Node, ownThis: boolean): void => {
     if (at.kind === ts.SyntaxKind.SuperKeyword || at.kind === ts.SyntaxKind.ThisType || (ts.isIdentifier(at) && at.text === 'arguments')) throw new Refused('between', `It speaks of what its class inherits, or of its arguments as a whole, line ${lineOf(at)}`)
     if (ts.isIdentifier(at) && parameters.size > 0 && parameters.has(checker.getSymbolAtLocation(at))) throw new Refused('generic', `${member} speaks of a type parameter of its class`)
     if (at.kind === ts.SyntaxKind.ThisKeyword && !ownThis) noteField(at)
+    if (self !== undefined && ts.isIdentifier(at) && checker.getSymbolAtLocation(at) === self) throw new Refused('between', `${member} calls itself, line ${lineOf(at)}`)
+    // Of other objects of its class, and of the class itself, it may use what nobody else may.
+    if (node && node !== target && ts.isPropertyAccessExpression(at) && at.expression.kind !== ts.SyntaxKind.ThisKeyword && isHiddenIn(node, checker.getSymbolAtLocation(at.name))) throw new Refused('between', `${member} uses ${at.name.text}, which only its class may, line ${lineOf(at)}`)
     if (ts.isIdentifier(at) && at !== parameter.name && (checker.getSymbolAtLocation(at) === symbol || (ts.isShorthandPropertyAssignment(at.parent) && checker.getShorthandAssignmentValueSymbol(at.parent) === symbol))) {
       if (ownThis) throw new Refused('between', `${at.text} is used in a function that has a this of its own, line ${lineOf(at)}`)
       if (isWritten(at)) throw new Refused('assigned', `${at.text} is set to something else, line ${lineOf(at)}`)
@@ -126,7 +114,11 @@ function moveOf(node: ts.ClassLikeDeclaration, member: string, to: string, snaps
     const hides = ts.isFunctionExpression(at) || ts.isFunctionDeclaration(at) || ts.isClassLike(at) || (ts.isObjectLiteralExpression(at.parent) && (ts.isMethodDeclaration(at) || ts.isAccessor(at)))
     ts.forEachChild(at, child => visit(child, ownThis || hides))
   }
-  const noteField = (self: ts.Node): void => {
+  const noteField = (own: ts.Node): void => {
+    if (!node || has(method, ts.SyntaxKind.StaticKeyword)) throw new Refused('between', `${member} speaks of this, line ${lineOf(own)}`)
+    noteFieldOf(own, node)
+  }
+  const noteFieldOf = (self: ts.Node, node: ts.ClassLikeDeclaration): void => {
     const access = self.parent
     const declaration = ts.isPropertyAccessExpression(access) && access.expression === self ? checker.getSymbolAtLocation(access.name)?.valueDeclaration : undefined
     if (!declaration || !ts.isPropertyAccessExpression(access)) throw new Refused('between', `${member} hands its object on, line ${lineOf(self)}`)
@@ -138,7 +130,40 @@ function moveOf(node: ts.ClassLikeDeclaration, member: string, to: string, snaps
     else fields.set(access.name.text, [access])
   }
   ts.forEachChild(method, child => { if (child !== method.name) visit(child, false) })
+  refuseMissing(method.body, named, snapshot)
   return { method: method as Move['method'], parameter, target, named, fields }
+}
+
+function isHiddenIn(node: ts.ClassLikeDeclaration, symbol: ts.Symbol | undefined): boolean {
+  const declaration = symbol?.valueDeclaration
+  return declaration?.parent === node && (has(declaration, ts.SyntaxKind.PrivateKeyword) || has(declaration, ts.SyntaxKind.ProtectedKeyword) || (ts.isClassElement(declaration) && declaration.name !== undefined && ts.isPrivateIdentifier(declaration.name)))
+}
+
+/** Where null may be handed as an object of any type, nobody can call a method of it: unless what is done looks into it in any case. */
+function refuseMissing(body: ts.Block, named: readonly ts.Identifier[], { program }: Snapshot): void {
+  const options = program.getCompilerOptions()
+  if (options.strictNullChecks ?? options.strict) return
+  const looked = new Set<ts.Node>(named.filter(one => (ts.isPropertyAccessExpression(one.parent) || ts.isElementAccessExpression(one.parent)) && one.parent.expression === one && !one.parent.questionDotToken))
+  const isCertain = (node: ts.Node): boolean => {
+    if (looked.has(node)) return true
+    if (ts.isFunctionLike(node) || ts.isClassLike(node)) return false
+    if (ts.isIfStatement(node) || ts.isSwitchStatement(node) || ts.isWhileStatement(node)) return isCertain(node.expression)
+    if (ts.isConditionalExpression(node)) return isCertain(node.condition)
+    if (ts.isForStatement(node)) return node.initializer !== undefined && isCertain(node.initializer)
+    if (ts.isForInStatement(node) || ts.isForOfStatement(node)) return isCertain(node.expression)
+    if (ts.isTryStatement(node)) return false
+    if (ts.isBinaryExpression(node) && [ts.SyntaxKind.AmpersandAmpersandToken, ts.SyntaxKind.BarBarToken, ts.SyntaxKind.QuestionQuestionToken].includes(node.operatorToken.kind)) return isCertain(node.left)
+    return childrenOf(node).some(isCertain)
+  }
+  for (const statement of body.statements) {
+    if (isCertain(statement)) return
+    if (mayLeave(statement)) break
+  }
+  throw new Refused('may-be-missing', 'It may be handed null, and does not look into it in every case')
+}
+
+function mayLeave(node: ts.Node): boolean {
+  return !ts.isFunctionLike(node) && !ts.isClassLike(node) && (ts.isReturnStatement(node) || ts.isThrowStatement(node) || childrenOf(node).some(mayLeave))
 }
 
 function isWritten(at: ts.Identifier): boolean {
@@ -148,32 +173,33 @@ function isWritten(at: ts.Identifier): boolean {
 }
 
 /** Moves a method to the class of one of its arguments; its own class keeps one that hands on, for whoever calls it. */
-export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
+export function moveMember(plan: MoveMemberPlan, home: Home, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
-  const file = node.getSourceFile(), path = snapshot.pathOf(file)!
+  const file = home.getSourceFile(), path = snapshot.pathOf(file)!
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript; what moves could not be checked.`)
   try {
-    const { method, parameter, target, named, fields } = moveOf(node, plan.member, plan.to, snapshot)
+    const { method, parameter, target, named, fields } = moveOf(home, plan.member, plan.to, snapshot)
     const targetFile = target.getSourceFile(), targetPath = snapshot.pathOf(targetFile)!
     refuseUnseen(method, parameter, target, snapshot)
     refusePretended(target, snapshot)
     refuseInSubclasses(target, plan.member, snapshot)
     const editor = new ProjectEditor(snapshot, root)
     const own = editor.editor(path), there = editor.editor(targetPath)
-    const write = new TypeWriter(snapshot, editor, node, path === targetPath)
+    const write = new TypeWriter(snapshot, editor, home, path === targetPath)
 
     // Fields of its own class come first, under names that mean nothing else in the method.
     const words = new Set(method.getText().match(/[\w$]+/g))
     const handed = [...fields].map(([name, uses]) => {
       const declaration = snapshot.checker.getSymbolAtLocation(uses[0]!.name)!.valueDeclaration as ts.PropertyDeclaration | ts.ParameterDeclaration
-      const type = declaration.type && !declaration.questionToken ? write.source(declaration.type) : write.inferred(snapshot.checker.getTypeOfSymbolAtLocation(snapshot.checker.getSymbolAtLocation(uses[0]!.name)!, node))
+      const type = declaration.type && !declaration.questionToken ? write.source(declaration.type) : write.inferred(snapshot.checker.getTypeOfSymbolAtLocation(snapshot.checker.getSymbolAtLocation(uses[0]!.name)!, home))
       const local = name.replace(/^[#_]+/, '')
       return { name, uses, type, local: numberedName(local, one => one === name ? !isLocalIn(method, one) : !words.has(one)) }
     })
     const left = method.parameters.filter(one => one !== parameter)
     const edits: TextEdit[] = []
-    const modifiers = (ts.getModifiers(method) ?? []).filter(one => [ts.SyntaxKind.PrivateKeyword, ts.SyntaxKind.ProtectedKeyword, ts.SyntaxKind.OverrideKeyword, ts.SyntaxKind.PublicKeyword].includes(one.kind))
-    for (const one of modifiers) edits.push({ start: one.getStart(file), end: one.end + /^\s*/.exec(file.text.slice(one.end))![0].length, text: '' })
+    // `async` is all that stays before the name.
+    const before = [...ts.getModifiers(method) ?? [], ...(ts.isFunctionDeclaration(method) ? method.getChildren(file).filter(one => one.kind === ts.SyntaxKind.FunctionKeyword) : [])].filter(one => one.kind !== ts.SyntaxKind.AsyncKeyword)
+    for (const one of before) edits.push({ start: one.getStart(file), end: one.end + /^\s*/.exec(file.text.slice(one.end))![0].length, text: '' })
     edits.push(...parametersWithout(method, parameter, handed.map(one => `${one.local}: ${one.type}`).join(', '), file))
     for (const one of named) edits.push({ start: one.getStart(file), end: one.end, text: ts.isShorthandPropertyAssignment(one.parent) ? `${one.text}: this` : 'this' })
     for (const { uses, local } of handed) for (const use of uses) edits.push({ start: use.getStart(file), end: use.end, text: local })
@@ -181,6 +207,7 @@ export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, 
     takeNames(write, there)
 
     const start = method.getStart(file), end = method.end
+    edits.push(...indentation([method], edits, start, end, own.indentAt(start), there.style.indent))
     const sorted = edits.sort((one, other) => one.start - other.start || one.end - other.end)
     const text = applyEdits(file.text.slice(start, end), sorted.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
     const { lineEnd, indent } = there.style
@@ -199,7 +226,7 @@ export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, 
     if (asynchronous) own.replace(asynchronous.getStart(file), asynchronous.end + /^\s*/.exec(file.text.slice(asynchronous.end))![0].length, '')
 
     return checkedStep(editor, context, {
-      notes: [`${node.name!.text}.${plan.member} stays for its callers and hands on to ${target.name!.text}.`], choices: { to: plan.to },
+      notes: [`${ts.isSourceFile(home) ? plan.member : `${home.name!.text}.${plan.member}`} stays for its callers and hands on to ${target.name!.text}.`], choices: { to: plan.to },
       planned: [{ types: new Set([plan.to]), to: plan.type }, { types: new Set([plan.type]), to: plan.to }],
       moved: all => [{ from: path, start, end, to: targetPath, at: shifted(at, all.get(targetPath) ?? [], lead + text) + lead.length, edits: sorted }]
     })
@@ -207,7 +234,7 @@ export function moveMember(plan: MoveMemberPlan, node: ts.ClassLikeDeclaration, 
 }
 
 /** The parameters of a method without one of them, and with others before the first. */
-function parametersWithout(method: ts.MethodDeclaration, gone: ts.ParameterDeclaration, first: string, file: ts.SourceFile): TextEdit[] {
+function parametersWithout(method: Movable, gone: ts.ParameterDeclaration, first: string, file: ts.SourceFile): TextEdit[] {
   const list = method.parameters, at = list.indexOf(gone)
   const lead = first !== '' && list.length > 1 ? `${first}, ` : first
   const head = list[0]!.getStart(file)
@@ -222,7 +249,7 @@ function shifted(at: number, edits: readonly TextEdit[], inserted: string): numb
   return at + shift
 }
 
-function isLocalIn(method: ts.MethodDeclaration, name: string): boolean {
+function isLocalIn(method: Movable, name: string): boolean {
   let found = false
   const visit = (node: ts.Node): void => {
     if (ts.isIdentifier(node) && node.text === name && !(ts.isPropertyAccessExpression(node.parent) && node.parent.name === node) && !(ts.isPropertyAssignment(node.parent) && node.parent.name === node)) found = true

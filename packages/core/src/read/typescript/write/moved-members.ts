@@ -2,7 +2,6 @@ import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import { applyEdits } from '../../../edit/text-edit.js'
 import { Refused } from '../../write/refused.js'
-import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
 import type { MovedText } from './check.js'
 import type { FileEditor } from './file-editor.js'
@@ -52,9 +51,9 @@ export function commentedStart(member: ts.ClassElement, file: ts.SourceFile): nu
 }
 
 /** What a method hands on to another of the same parameters, or of some of them. */
-export function passedOn(method: ts.MethodDeclaration, parameters: readonly ts.ParameterDeclaration[] = method.parameters): string {
+export function passedOn(method: ts.MethodDeclaration | ts.FunctionDeclaration, parameters: readonly ts.ParameterDeclaration[] = method.parameters): string {
   return parameters.map(parameter => {
-    if (!ts.isIdentifier(parameter.name) || parameter.name.text === 'this') throw new Refused('parameters', `${memberName(method)} takes its arguments apart in its head, so that they cannot be handed on`)
+    if (!ts.isIdentifier(parameter.name) || parameter.name.text === 'this') throw new Refused('parameters', `${method.name!.getText()} takes its arguments apart in its head, so that they cannot be handed on`)
     return `${parameter.dotDotDotToken ? '...' : ''}${parameter.name.text}`
   }).join(', ')
 }

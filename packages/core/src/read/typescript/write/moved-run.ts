@@ -117,8 +117,9 @@ export function lostComments(places: readonly { readonly statements: readonly ts
 }
 
 /** Edits that give the lines behind the first another margin; lines inside of texts stay. */
-function indentation(statements: readonly ts.Statement[], replaced: readonly TextEdit[], start: number, end: number, from: string, to: string): TextEdit[] {
+export function indentation(statements: readonly ts.Node[], replaced: readonly TextEdit[], start: number, end: number, from: string, to: string): TextEdit[] {
   const file = statements[0]!.getSourceFile(), edits: TextEdit[] = []
+  if (from === to) return edits
   const texts: { start: number; end: number }[] = []
   const visit = (node: ts.Node): void => {
     if (ts.isTemplateLiteralToken(node) || ts.isStringLiteral(node)) texts.push({ start: node.getStart(file), end: node.end })

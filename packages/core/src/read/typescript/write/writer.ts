@@ -92,7 +92,10 @@ const ANSWERS: Answers<WriteContext> = {
     const node = declarationOf(type, context.snapshot, context.root)
     return node && canMoveType(node, context.snapshot)
   },
-  movableMembers: aboutClass((node, { snapshot }) => movableMembers(node, snapshot)),
+  movableMembers(context, type) {
+    const node = classOf(type, context) ?? unitOf(type, context)
+    return node && movableMembers(node, context.snapshot)
+  },
   repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
@@ -125,7 +128,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
     return node ? moveType(plan, node, context) : planRefused('no-class', `${plan.type} is not a type of the project.`)
   },
   composeGraph: forClass((plan, node, context) => composeGraph(plan, node, context, id => classOf(id, context))),
-  moveMember: forClass(moveMember),
+  moveMember(plan, context) {
+    const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
+    return node ? moveMember(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  },
   introduceFacade,
   buildForTests,
   extractPlainClass: forClass(extractPlainClass),
