@@ -128,7 +128,7 @@ function creationsOf(bound, state) {
       const symbol = file.classes.get(at)
       const isField = tree.kind(at) === Kind.FieldDeclaration || tree.kind(at) === Kind.StaticInitializer
       if (symbol?.name) around.push({ node: at, symbol })
-      else if (isField && (tree.kind(at) === Kind.StaticInitializer || modifiersOf(tree, at) & Flags.Static || around.at(-1)?.symbol.isInterface)) around.push({ node: at, isStatic: true })
+      else if (isField && (tree.kind(at) === Kind.StaticInitializer || modifiersOf(tree, at) & Flags.Static || around.at(-1)?.symbol?.isInterface)) around.push({ node: at, isStatic: true })
       else if (tree.kind(at) === Kind.MethodDeclaration && tree.textOf(tree.child(at, Field.Name)) === 'main' && modifiersOf(tree, at) & Flags.Static) around.push({ node: at, isMain: true })
       if (tree.kind(at) !== Kind.ObjectCreationExpression || tree.childOf(at, Kind.ClassBody) >= 0) continue
       const made = file.meaning(at)

@@ -200,6 +200,21 @@ export interface SlipFacadeLastStep {
     expect(apply({ ...FILES, ...apply(FILES, ID) as Files }, ID)).toMatchObject({ reason: 'sequence' })
   })
 
+  test('where classes hold nothing of what it goes over, it keeps nothing, and is handed to them with a default', () => {
+    const files: Files = {
+      'bell.ts': 'export class Bell {\n  static readonly one = new Bell()\n  private readonly heard = new Set<object>()\n  forget(who: object): void { this.heard.delete(who) }\n  quiet(): void { this.heard.clear() }\n}\n',
+      'lamp.ts': 'export interface Keeper { readonly name: string }\nexport class Lamp {\n  static readonly one = new Lamp()\n  private readonly seen = new Set<Keeper>()\n  leave(who: Keeper): void { this.seen.delete(who) }\n}\n',
+      'day.ts': "import { Bell } from './bell'\nimport { type Keeper, Lamp } from './lamp'\n\nexport class Day {\n  end(other: Keeper): void {\n    Bell.one.forget(other)\n    Lamp.one.leave(other)\n    Bell.one.quiet()\n  }\n}\n",
+      'night.ts': "import { Bell } from './bell'\nimport { type Keeper, Lamp } from './lamp'\n\nexport class Night {\n  constructor(readonly name: string) {}\n\n  end(who: Keeper): string {\n    Bell.one.forget(who)\n    Lamp.one.leave(who)\n    Bell.one.quiet()\n    return this.name\n  }\n}\n"
+    }
+    expect(offered(files)).toEqual(['Bell', 'Lamp'].map(() => 'Put BellFacade before Bell and Lamp, for Day.end and Night.end'))
+    expect(apply(files, 'introduce-facade:bell.ts#Bell')).toEqual({
+      'bell-facade.ts': "import { Bell } from './bell'\nimport { Lamp } from './lamp'\nimport { type Keeper } from './lamp'\n\n/** What Day and Night do alike, behind one call. */\nexport class BellFacade {\n  quietBell(other: Keeper): void {\n    Bell.one.forget(other)\n    Lamp.one.leave(other)\n    Bell.one.quiet()\n  }\n}\n",
+      'day.ts': "import { type Keeper } from './lamp'\nimport { BellFacade } from './bell-facade'\n\nexport class Day {\n  constructor(private readonly bellFacade: BellFacade = new BellFacade()) {}\n\n  end(other: Keeper): void {\n    this.bellFacade.quietBell(other)\n  }\n}\n",
+      'night.ts': "import { type Keeper } from './lamp'\nimport { BellFacade } from './bell-facade'\n\nexport class Night {\n  constructor(readonly name: string, private readonly bellFacade: BellFacade = new BellFacade()) {}\n\n  end(who: Keeper): string {\n    this.bellFacade.quietBell(who)\n    return this.name\n  }\n}\n"
+    })
+  })
+
   test.each<[string, (code: string) => string]>([
     ['they call something else', code => code.replace('paper.store()', 'paper.add(craft)')],
     ['they set what stands outside', code => code.replace('paper.store()', 'craft = paper.store()')],

@@ -167,6 +167,22 @@ public class Window {
     expect(offered({ ...FILES, ...applyJava(FILES, ID) as Files })).toEqual([])
   })
 
+  test('where classes hold nothing of what it goes over, it keeps nothing, and is handed to them with a default', () => {
+    const files: Files = {
+      'watch/Bell.java': 'package watch;\n\npublic final class Bell {\n    private static final Bell ONE = new Bell();\n    private final java.util.List<Object> heard = new java.util.ArrayList<>();\n    private Bell() { }\n    public static Bell one() { return ONE; }\n    public void forget(Object who) { heard.remove(who); }\n}\n',
+      'watch/Lamp.java': 'package watch;\n\npublic final class Lamp {\n    private static final Lamp ONE = new Lamp();\n    private final java.util.List<Keeper> seen = new java.util.ArrayList<>();\n    private Lamp() { }\n    public static Lamp one() { return ONE; }\n    public void leave(Keeper who) { seen.remove(who); }\n}\n',
+      'watch/Keeper.java': 'package watch;\n\npublic interface Keeper { }\n',
+      'watch/Day.java': 'package watch;\n\npublic class Day {\n    void end(Keeper other) {\n        Bell.one().forget(other);\n        Lamp.one().leave(other);\n    }\n}\n',
+      'watch/Night.java': 'package watch;\n\npublic class Night {\n    private final String name;\n\n    public Night(String name) {\n        this.name = name;\n    }\n\n    String end(Keeper who) {\n        Bell.one().forget(who);\n        Lamp.one().leave(who);\n        return name;\n    }\n}\n'
+    }
+    expect(offered(files)).toEqual(['Bell', 'Lamp'].map(() => 'Put BellFacade before Bell and Lamp, for Day.end and Night.end'))
+    const made = applyJava(files, 'introduce-facade:watch.Bell') as Record<string, string>
+    expect(made['watch/BellFacade.java']).toBe('package watch;\n\n/** What Day and Night do alike, behind one call. */\npublic class BellFacade {\n    public void forgetBell(Keeper other) {\n        Bell.one().forget(other);\n        Lamp.one().leave(other);\n    }\n}\n')
+    expect(made['watch/Day.java']).toBe('package watch;\n\npublic class Day {\n    private final BellFacade bellFacade;\n\n    public Day() {\n        this(new BellFacade());\n    }\n\n    public Day(BellFacade bellFacade) {\n        this.bellFacade = bellFacade;\n    }\n\n    void end(Keeper other) {\n        bellFacade.forgetBell(other);\n    }\n}\n')
+    expect(made['watch/Night.java']).toContain('    public Night(String name) {\n        this(name, new BellFacade());\n    }\n\n    public Night(String name, BellFacade bellFacade) {\n        this.bellFacade = bellFacade;\n        this.name = name;\n    }\n')
+    expect((applyJava(files, 'introduce-facade:watch.Bell', { default: 'no' }) as Record<string, string>)['watch/Day.java']).not.toContain('new BellFacade')
+  })
+
   test.each<[string, (code: string) => string]>([
     ['they call something else', code => code.replace('paper.store()', 'paper.add(craft)')],
     ['an operator is another', code => code.replace('paper.add(craft);\n        paper.store();', 'paper.add(craft);\n        if (paper.store() == null) paper.store();')],

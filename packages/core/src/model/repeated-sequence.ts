@@ -9,6 +9,8 @@ export interface RepeatedSequence {
   /** Proposed names of the class or function, and of the method. */
   readonly name: string
   readonly method: string
+  /** Classes hold nothing of what it goes over that could be handed to it once. */
+  readonly keepsNothing?: boolean
   /** Its arguments are many, or have usual values: said one by one they are clearer. */
   readonly many?: boolean
   readonly edits: number
@@ -25,4 +27,6 @@ export interface IntroduceFacadePlan {
   readonly method: string | null
   /** All arguments in one call, or a step for each. */
   readonly face: 'call' | 'steps'
+  /** Where it keeps nothing, creation sites of its clients can stay as they are. */
+  readonly withDefault: boolean
 }

@@ -27,7 +27,8 @@ export const introduceFacadeRemedy: Remedy = {
     return [
       { name: 'name', label: 'Name of the class', kind: 'text', value: proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
       { name: 'method', label: 'Name of its method', kind: 'text', value: proposed?.method ?? '', help: proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] },
-      { name: 'face', label: 'Said', kind: 'one-of', value: 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: proposed?.many ? 'step by step, as it takes so much' : 'step by step' }] }
+      { name: 'face', label: 'Said', kind: 'one-of', value: 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: proposed?.many ? 'step by step, as it takes so much' : 'step by step' }] },
+      ...(proposed?.keepsNothing ? [{ name: 'default', label: 'Keep a default', kind: 'yes-no' as const, value: 'yes', help: 'It keeps nothing and is handed to constructors; with a default, creation sites stay as they are.', options: [] }] : [])
     ]
   },
 
@@ -35,7 +36,7 @@ export const introduceFacadeRemedy: Remedy = {
     const found = keyed(writer.repeatedSequences(subject), detail)
     if (choices.face && choices.face !== 'call' && choices.face !== 'steps') return planRefused('face', 'A facade is told all in one call, or step by step.')
     if (!found) return planRefused('sequence', 'No statements over it are alike in several classes any more.')
-    return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null, face: choices.face === 'steps' ? 'steps' : 'call' })
+    return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null, face: choices.face === 'steps' ? 'steps' : 'call', withDefault: choices.default !== 'no' })
   }
 }
 

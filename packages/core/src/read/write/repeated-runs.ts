@@ -102,6 +102,19 @@ function runOf<Block, Statement, Unified>(
   return called.types.length < TYPES || called.calls.length < (language.calls ?? CALLS) ? undefined : { ...called, places, unified }
 }
 
+/** More than this, what keeps nothing is no simpler to call than what it does. */
+const MOST_HANDED = 5
+
+/**
+ * Whether one call hides more of the types that statements go over than it would still have to be handed, where nothing can be
+ * kept for it. `handed`: the type of each argument by its id, where it is one of the project's.
+ */
+export function hidesMore({ types }: Called, handed: readonly (string | undefined)[]): boolean {
+  const shown = new Set(handed.filter(one => one !== undefined && types.includes(one)))
+  const hidden = types.length - shown.size
+  return handed.length <= MOST_HANDED && hidden > 0 && hidden >= shown.size
+}
+
 /** Types of a run, most called first. */
 export function byCalls({ types, calls }: Called): string[] {
   const count = (type: string) => calls.filter(one => one === type).length

@@ -1,6 +1,7 @@
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { MethodSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
+import { describe } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { numberedName } from '../../write/names.js'
@@ -14,9 +15,10 @@ import type { HandedField } from './handed-fields.js'
 import { handedField } from './handed-fields.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { argumentNodes } from './portable.js'
-import type { JavaRepeatedRun } from './repeated-runs.js'
+import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
 import { isNeverSet, isQuietCreation, isSettled } from './settled.js'
 import type { JavaHole } from './statement-unifier.js'
+import { plainTypeOf } from './statement-unifier.js'
 
 /** What the facade is built of: every class that it is for is handed it, and keeps it in a field. */
 export interface FacadeCollaborator {
@@ -53,7 +55,7 @@ export function dividedHoles(
 ): FacadeParts | undefined {
   const { places } = run, names = wordsOf(run)
   const collaborators: (FacadeCollaborator & { holes: JavaHole[] })[] = []
-  const parameters: (HandedParameter & { holes: JavaHole[] })[] = []
+  const parameters: (Omit<HandedParameter, 'type'> & { holes: JavaHole[]; type: Type })[] = []
   const free = (wanted: string) => { const found = numberedName(RESERVED.test(wanted) ? `${wanted}Value` : wanted, one => !names.has(one)); names.add(found); return found }
   const text = (node: Node, at: number) => places[at]!.file.tree.textOf(node)
   for (const hole of run.unified.holes) {
@@ -66,7 +68,9 @@ export function dividedHoles(
     }
     const settled = hole.nodes.every((node, at) => isSettled(node, places[at]!.file, bound.program))
     const before = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => text(node, at) === text(hole.nodes[at]!, at))) : undefined
-    if (before) { before.holes.push(hole); continue }
+    const type = before && describe(before.type) !== describe(hole.type) ? ownType(hole, places, bound) : before?.type
+    // What is handed once serves every place that wants it: as what it is, where they want it as different things.
+    if (before && type) { before.holes.push(hole); before.type = type; continue }
     const lazy = !settled && !early.has(hole)
     if (lazy && !hole.nodes.every((node, at) => canWait(node, places[at]!.file, hole.type))) return undefined
     parameters.push({ name: free(proposedName(hole, run, bound)), type: hole.type, holes: [hole], lazy, settled })
@@ -75,6 +79,12 @@ export function dividedHoles(
   // In the order in which the first class is handed them.
   if (client) collaborators.sort((a, b) => a.fields.get(client)!.index - b.fields.get(client)!.index)
   return { collaborators, parameters }
+}
+
+/** What an expression is in every place, whatever it is wanted as. */
+function ownType({ nodes }: JavaHole, places: readonly JavaRunPlace[], { program }: BoundProgram): Type | undefined {
+  const types = nodes.map((node, at) => plainTypeOf(node, places[at]!.file, program)), [type] = types
+  return type && types.every(one => one && describe(one) === describe(type)) ? type : undefined
 }
 
 /** Whether a lambda can say an expression: its variables are never set again, and there is an interface for its type. */

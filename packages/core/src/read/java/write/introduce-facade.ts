@@ -8,18 +8,19 @@ import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
-import { byCalls } from '../../write/repeated-runs.js'
+import { byCalls, hidesMore } from '../../write/repeated-runs.js'
 import { parentOf } from '../bound-program.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
-import { refuseOtherUses } from './constructor-parameter.js'
+import { handToConstructor, refuseOtherUses } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { creationSites } from './creation-sites.js'
 import { licence, RESERVED } from './extract-interface.js'
 import type { FacadeParts } from './facade-parts.js'
 import { facadeParts } from './facade-parts.js'
 import { isUsedOnlyIn, replaceArguments, replaceParameters } from './handed-fields.js'
+import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
 import { freeName } from './provision.js'
@@ -44,11 +45,13 @@ export function javaRepeatedSequences(type: string, context: JavaWriteContext): 
     const clients = [...new Set(run.places.map(one => one.owner))]
     const parts = facadeParts(run, context.bound)
     // What one class repeats belongs in a method of its own; what classes are not handed cannot be taken from them.
-    if (clients.length < 2 || !parts || parts.collaborators.length === 0 || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return []
+    if (clients.length < 2 || !parts || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return []
+    const held = parts.collaborators.length > 0
+    if (!held && !hidesMore(run, parts.parameters.map(({ type: one }) => (one.tag === 'class' && one.symbol.source ? one.symbol.id : undefined)))) return []
     const names = proposedNames(run, context)
-    const sites = clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0)
+    const sites = held ? clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0) : 0
     return [{
-      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...names,
+      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...names, keepsNothing: !held,
       many: areMany(stepsOf(run, parts, names.method)), edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
     }]
   })
@@ -76,7 +79,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   const { bound, state, language } = context
   const runs = javaRepeatedRuns(plan.type, context)
   const run = runs[javaRunKeys(runs).indexOf(plan.sequence)], parts = run && facadeParts(run, bound)
-  if (!run || !parts || parts.collaborators.length === 0) return planRefused('sequence', `No statements over ${plan.type} are alike in several classes that are handed what they need for them.`)
+  if (!run || !parts) return planRefused('sequence', `No statements over ${plan.type} are alike in several classes any more.`)
   const proposed = proposedNames(run, context)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
   for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
@@ -89,10 +92,12 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   editor.create(target, facadeText(run, parts, name, method, steps, context))
   const clients = [...new Set(run.places.map(one => one.owner))], statements = new Map<string, Set<Node>>()
   for (const { file, statements: list } of run.places) { const nodes = statements.get(file.path) ?? new Set<Node>(); for (const { node } of list) nodes.add(node); statements.set(file.path, nodes) }
-  const sites = new Map(clients.map(owner => [owner, creationSites(constructorOf(owner, parts, context), context)]))
+  const isHeld = parts.collaborators.length > 0, notes: string[] = []
+  const sites = new Map(clients.map(owner => [owner, isHeld ? creationSites(constructorOf(owner, parts, context), context) : []]))
   refuseNested([...sites.values()].flat(), statements)
+  const fields = new Map<ClassSymbol, string>()
   for (const owner of clients) {
-    refuseOtherUses(owner, context)
+    if (isHeld) refuseOtherUses(owner, context)
     refuseWrittenOut(owner, bound)
     const { file } = run.places.find(one => one.owner === owner)!, { tree } = file
     const own = editor.file(file.path), held = parts.collaborators.map(one => one.fields.get(owner)!)
@@ -101,7 +106,11 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
     const staying = new Set(run.places.flatMap((place, at) => (place.file === file ? parts.parameters.flatMap(one => one.holes.map(hole => hole.nodes[at]!)) : [])))
     const gone = new Set(held.filter(one => isUsedOnlyIn(statements.get(file.path)!, staying, one, file)))
     const type = own.byName(packageName, name)
-    replaceParameters(held, gone, { parameter: `${type} ${field}`, field: `private final ${type} ${field};`, assignment: `this.${field} = ${field};` }, file, own)
+    if (!isHeld) fields.set(owner, field)
+    if (!isHeld) {
+      const provision = { name: field, typeIn: (at: FileNames) => at.byName(packageName, name), provide: (at: FileNames) => `new ${at.byName(packageName, name)}()`, kept: true, assignment: null, declaration: [], thrown: [] }
+      handToConstructor(owner, file, NONE, 0, { editor, context, withDefault: plan.withDefault, notes, provision })
+    } else replaceParameters(held, gone, { parameter: `${type} ${field}`, field: `private final ${type} ${field};`, assignment: `this.${field} = ${field};` }, file, own)
     for (const site of sites.get(owner)!) {
       const at = editor.file(site.file.path)
       replaceArguments(site, held.map(one => one.index), new Set([...gone].map(one => one.index)), given => `new ${at.byName(packageName, name)}(${given.join(', ')})`, at, bound)
@@ -123,9 +132,9 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
   const outcome = checkedJavaStep(editor, context, {
     notes: [
       ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
-      ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)
+      ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`), ...notes
     ],
-    choices: { name, method, face: plan.face }, planned: clients.map(owner => ({ types: new Set([owner.id]), to: owner.id }))
+    choices: { name, method, face: plan.face, ...(isHeld ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: clients.flatMap(owner => [{ types: new Set([owner.id]), to: owner.id }, ...fields.has(owner) ? [{ types: new Set([owner.id]), to: '', field: fields.get(owner)! }] : []])
   })
   return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(owner => told(owner, run, outcome)), ...outcome.step.notes] } }
 }
@@ -182,8 +191,10 @@ function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeP
   const head = `${indent}${steps ? 'private' : 'public'} ${gives} ${method}(${taken.join(', ')})${throws} {`
   const code = [
     `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, ${steps ? 'said step by step' : 'behind one call'}. */`, `public class ${name} {`,
-    ...handed.map(one => `${indent}private final ${one};`), '',
-    `${indent}public ${name}(${handed.join(', ')}) {`, ...collaborators.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`, '',
+    ...(handed.length === 0 ? [] : [
+      ...handed.map(one => `${indent}private final ${one};`), '',
+      `${indent}public ${name}(${handed.join(', ')}) {`, ...collaborators.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`, ''
+    ]),
     ...(steps ? stepLines({ steps, declared: taken, names: parameters.map(one => one.name), method, result: gives, thrown: throws, name }, indent) : []), head, indent + indent + body, ...(result ? [`${indent}${indent}return ${result.name};`] : []), `${indent}}`, '}', ''
   ]
   const imports = [...names.needed].sort().map(one => `import ${one};`)

@@ -47,7 +47,7 @@ export function dividedHoles(
   const { checker } = snapshot
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
   const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
-  const parameters: (HandedParameter & { holes: Hole[] })[] = []
+  const parameters: (Omit<HandedParameter, 'type'> & { holes: Hole[]; type: ts.Type })[] = []
   const namedInside = wordsOf(run)
   const free = (name: string) => { const found = numberedName(RESERVED.has(name) ? `${name}Value` : name, one => !names.has(one) && !namedInside.has(one)); names.add(found); return found }
   for (const hole of run.unified.holes) {
@@ -60,13 +60,15 @@ export function dividedHoles(
     }
     const settled = hole.nodes.every(node => isSettled(node, snapshot))
     const known = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
-    if (known) { known.holes.push(hole); continue }
     const [node] = hole.nodes as [ts.Expression]
     const ownTypes = hole.nodes.map(one => checker.getBaseTypeOfLiteralType(ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
     const wanted = ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
     // Where anything is taken, what is handed says more.
     const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
     const type = wanted && !isLoose ? wanted : ownTypes[0]!
+    // What is handed once serves every place that wants it: as what it is, where they want it as different things.
+    const both = known && known.type !== type ? (ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined) : known?.type
+    if (known && both) { known.holes.push(hole); known.type = both; continue }
     parameters.push({ name: free(proposedName(hole, snapshot)), type, holes: [hole], lazy: !settled && !early.has(hole), settled })
   }
   const [client] = collaborators[0]?.fields.keys() ?? []

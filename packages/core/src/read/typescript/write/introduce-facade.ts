@@ -4,7 +4,7 @@ import type { IntroduceFacadePlan, RepeatedSequence } from '../../../model/repea
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
-import { byCalls } from '../../write/repeated-runs.js'
+import { byCalls, hidesMore } from '../../write/repeated-runs.js'
 import type { FacadeSteps } from '../../write/facade-steps.js'
 import { areMany, stepsSaid } from '../../write/facade-steps.js'
 import { folderOf } from '../project-files.js'
@@ -42,10 +42,11 @@ export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSeq
     if (clients.size < 2 || [...clients].some(node => ts.getDecorators(node)?.length || node.members.filter(ts.isConstructorDeclaration).length > 1)) return []
     if (!isWorthIt(run, snapshot)) return []
     const { name, method } = proposedNames(run, snapshot)
+    const parts = facadeParts(run, snapshot)
     const sites = [...clients].reduce((sum, node) => sum + creationSites(node, snapshot).length, 0)
     return [{
-      key: keys[at]!, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method,
-      many: areMany(stepsOf(facadeParts(run, snapshot), method)), edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
+      key: keys[at]!, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method, keepsNothing: parts.collaborators.length === 0,
+      many: areMany(stepsOf(parts, method)), edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
     }]
   })
 }
@@ -53,8 +54,13 @@ export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSeq
 /** A facade stands before what its clients hold or build; one that would be handed more than it keeps hides nothing. */
 function isWorthIt(run: RepeatedRun, snapshot: Snapshot): boolean {
   const { collaborators, parameters } = facadeParts(run, snapshot)
-  if (collaborators.length === 0 && run.built.size < 2) return false
+  if (collaborators.length === 0 && run.built.size < 2 && !hidesMore(run, parameters.map(({ type }) => handedType(type, snapshot)))) return false
   return parameters.length <= MOST_PARAMETERS && parameters.filter(one => one.lazy).length <= 2
+}
+
+function handedType(type: ts.Type, { declarations }: Snapshot): string | undefined {
+  const declaration = type.symbol?.declarations?.[0]
+  return declaration && declarations.ownerOf(declaration)?.type
 }
 
 function proposedNames(run: RepeatedRun, snapshot: Snapshot): { name: string; method: string } {
@@ -94,20 +100,20 @@ export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext
     refuseNested([...sites.values()].flat(), statements, snapshot)
     const notes: string[] = []
     for (const node of clients) {
-      refuseOtherUses(node, context)
+      if (parts.collaborators.length > 0 || !plan.withDefault) refuseOtherUses(node, context)
       const own = editor.editor(snapshot.pathOf(node.getSourceFile())!)
       const field = uniqueName(lowerFirst(name), node, new Set(), false)
       const held = handedFieldsOf(node, parts)
       const creation = (at: string, given: readonly string[]) => `new ${editor.editor(at).nameFor({ name, file: target, specifier: null, typeOnly: false })}(${given.join(', ')})`
       if (held.length === 0) {
-        addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, false, sites.get(node)!, 0, notes)
+        addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, plan.withDefault, plan.withDefault ? [] : sites.get(node)!, 0, notes)
       } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
       for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, editor, snapshot)
     }
     notes.push(...lostComments(run.places))
     for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
     const outcome = checkedStep(editor, context, {
-      notes, choices: { name, method, face: plan.face }, planned: [],
+      notes, choices: { name, method, face: plan.face, ...(parts.collaborators.length > 0 ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: [],
       moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
     })
     return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }
