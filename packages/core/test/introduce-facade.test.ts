@@ -242,7 +242,7 @@ export interface SlipFacadeLastStep {
         'p.ts': client('P'), 'q.ts': client('Q'),
         'main.ts': "import { A } from './a'\nimport { B } from './b'\nimport { log } from './log'\nimport { P } from './p'\nimport { Q } from './q'\nconst a = new A(), b = new B()\nconst p = new P(a, b), q = new Q(a, b)\np.run(2)\nq.run(5)\np.run(1)\nexport const told = log.join(' ')\n"
       }
-      const outcome = readProject(files).writer.introduceFacade({ type: 'a.ts#A', sequence: 'p.ts#P.run', name: null, method: null, face: round % 2 === 0 ? 'call' : 'steps' })
+      const outcome = readProject(files).writer.introduceFacade({ type: 'a.ts#A', sequence: 'p.ts#P.run', name: null, method: null, face: round % 2 === 0 ? 'call' : 'steps', withDefault: false })
       if (outcome.refused) { refusals.push(outcome.message); continue }
       applied++
       expect({ round, log: toldBy({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, log: toldBy(files) })

@@ -3,7 +3,7 @@ import { javaLanguage, javaSource } from './java.js'
 
 function move(files: Files, type: string, module: string) {
   const language = javaLanguage()
-  return language.writer(language.read(javaSource(files))).moveType({ type, module })
+  return language.writer(language.read(javaSource(files))).moveType({ type, member: null, module })
 }
 function texts(files: Files, type: string, module: string): Record<string, string | null> {
   const outcome = move(files, type, module)

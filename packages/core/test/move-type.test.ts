@@ -1,8 +1,10 @@
+import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { apply } from './applying.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
 
 function move(files: Files, type: string, module: string): { texts: Record<string, string | null>; notes: readonly string[] } | { reason: string; message: string } {
-  const outcome = readProject(files).writer.moveType({ type, module })
+  const outcome = readProject(files).writer.moveType({ type, member: null, module })
   return outcome.refused ? { reason: outcome.reason, message: outcome.message } : { texts: Object.fromEntries(outcome.changes.map(change => [change.path, change.after])), notes: outcome.notes }
 }
 const texts = (files: Files, type: string, module: string) => { const outcome = move(files, type, module); if (!('texts' in outcome)) throw new Error(`${outcome.reason}: ${outcome.message}`); return outcome.texts }
@@ -43,6 +45,31 @@ describe('moving a type in TypeScript', () => {
     expect(outcome['a/index.ts']).toBe("export * from './kinds'\nexport * from '../b/kind'\nexport type { Boat } from './kinds'\n")
     expect(outcome['b/use.ts']).toBeUndefined()
   })
+
+  const TOLLS: Files = {
+    'tolls/money.ts': "import { RATES } from './rates'\nimport type { Craft } from '../fleet/craft'\n\nconst lengthOf = (craft: Craft): number => craft.length\n\n/** Fits into a lock. */\nexport function fits(craft: Craft): boolean {\n  return lengthOf(craft) < 20\n}\n\nexport function due(weight: number): number { return weight * RATES.each }\n\nexport const NAMES = ['a', 'b'] as const\nexport const first = due(1)\nexport type Sized = Craft | null\n",
+    'tolls/rates.ts': 'export const RATES = { each: 2 }\n', 'fleet/craft.ts': 'export interface Craft { readonly length: number }\n',
+    'fleet/yard.ts': "import type { Craft } from './craft'\nimport { due, fits, type Sized } from '../tolls/money'\n\nexport class Yard {\n  take(craft: Craft): boolean { return fits(craft) && fits({ length: 3 }) && due(3) > 1 }\n  one: Sized = null\n}\n",
+    'fleet/list.ts': "import { NAMES } from '../tolls/money'\nexport const all: readonly string[] = NAMES\n"
+  }
+
+  test('a function goes to the module that it has most to do with, with what is private to it', () => {
+    const { survey, writer } = readProject(TOLLS)
+    expect(offersOf(survey, writer, 'tolls/money.ts#').filter(one => one.remedy === 'move-type').map(one => [one.id, one.title])).toEqual([
+      ['move-type:tolls/money.ts#:fits', 'Move fits to another module'], ['move-type:tolls/money.ts#:NAMES', 'Move NAMES to another module'], ['move-type:tolls/money.ts#:Sized', 'Move Sized to another module']
+    ])
+    expect(apply(TOLLS, 'move-type:tolls/money.ts#:fits')).toEqual({
+      'fleet/fits.ts': "import type { Craft } from './craft'\n\nconst lengthOf = (craft: Craft): number => craft.length\n\n/** Fits into a lock. */\nexport function fits(craft: Craft): boolean {\n  return lengthOf(craft) < 20\n}\n",
+      'tolls/money.ts': TOLLS['tolls/money.ts']!.replace(/const lengthOf[^]*?(?=export function due)/, ''),
+      'fleet/yard.ts': TOLLS['fleet/yard.ts']!.replace('due, fits, type Sized', 'due, type Sized').replace("'../tolls/money'\n", "'../tolls/money'\nimport { fits } from './fits'\n")
+    })
+    expect(apply(TOLLS, 'move-type:tolls/money.ts#:Sized')).toMatchObject({ 'fleet/sized.ts': "import type { Craft } from './craft'\n\nexport type Sized = Craft | null\n" })
+    expect(apply(TOLLS, 'move-type:tolls/money.ts#:NAMES')).toMatchObject({ 'fleet/names.ts': "export const NAMES = ['a', 'b'] as const\n", 'fleet/list.ts': "import { NAMES } from './names'\nexport const all: readonly string[] = NAMES\n" })
+  })
+
+  test.each<[string, string, string, Record<string, string>?]>([
+    ['what runs as its file is loaded', 'first', 'nested'], ['what is not there', 'none', 'nested'], ['where it is already', 'due', 'done', { module: 'tolls' }]
+  ])('refuses %s', (_, member, reason, choices = { module: 'fleet' }) => { expect(apply(TOLLS, `move-type:tolls/money.ts#:${member}`, choices)).toMatchObject({ reason }) })
 
   test('keeps line ends, quotes and aliases', () => {
     const outcome = texts({

@@ -13,7 +13,7 @@ withJdk('a facade keeps what runs, how often and in which order, over random sta
   const draw = seededRandom(20261129), upTo = (count: number) => Math.floor(draw() * count)
   expectTheSame(ROUNDS, ROUNDS - 6, name => program(name, upTo), (files, round) => {
     const { language, state } = readJava(files)
-    const outcome = language.writer(state).introduceFacade({ type: `r${round}.A`, sequence: `r${round}.P.run`, name: null, method: null, face: round % 2 === 0 ? 'call' : 'steps' })
+    const outcome = language.writer(state).introduceFacade({ type: `r${round}.A`, sequence: `r${round}.P.run`, name: null, method: null, face: round % 2 === 0 ? 'call' : 'steps', withDefault: false })
     return outcome.refused ? { refusal: outcome.message } : Object.fromEntries(outcome.changes.map(change => [change.path, change.after!]))
   })
 }, 120_000)

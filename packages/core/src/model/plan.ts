@@ -126,6 +126,8 @@ export interface ImplementInterfacePlan {
 /** A type that goes to another module, with what is private to it. */
 export interface MoveTypePlan {
   readonly type: string
+  /** One function, constant or alias of those that a unit stands for; null for a type itself. */
+  readonly member: string | null
   /** Id of the module that it goes to; one that does not exist yet is made. */
   readonly module: string
 }
@@ -345,7 +347,7 @@ export interface Questions {
   /** Names of a constructor's arguments from the first on, as far as they can be grouped. */
   groupableParameters(type: string): readonly string[]
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */
-  canMove(type: string, module: string): boolean
+  canMove(type: string, module: string, member?: string): boolean
   /** Methods of a class that could stand in the class of one of their arguments, as far as that is soon seen. */
   movableMembers(type: string): readonly MovableMember[]
   /** Statements over a type that several classes have alike, those first that save most. */

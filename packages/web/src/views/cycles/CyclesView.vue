@@ -65,20 +65,22 @@ const turns = computed(() => {
   const pairs = new Map((references.data.value ?? []).filter(one => kinds.get(one.to) === 'class' && one.kind !== 'creates' && one.kind !== 'extends').map(one => [`${one.from}\0${one.to}`, { from: one.from, to: one.to }]))
   return [...pairs.values()].slice(0, 4)
 })
-/** Types at the ends of what is shown that could stand with those at its other end instead. */
+/** Types, and functions of files, at the ends of what is shown that could stand with those at its other end instead. */
 const moves = computed(() => {
   const rows = new Map(types.data.value?.map(row => [row.id, row]))
-  const found = new Map<string, { type: string; module: string; references: number }>()
+  const found = new Map<string, { type: string; member: string; module: string; references: number }>()
   for (const one of references.data.value ?? []) for (const [type, other] of [[one.from, one.to], [one.to, one.from]] as const) {
     const module = rows.get(other)?.module, row = rows.get(type)
-    if (!module || !row || row.module === module || row.kind === 'functions') continue
-    const key = `${type}\0${module}`, entry = found.get(key)
+    // A file's functions go one by one: those that are named.
+    const isFile = row?.kind === 'functions', member = isFile && type === one.to ? one.member : ''
+    if (!module || !row || row.module === module || (isFile && member === '')) continue
+    const key = `${type}\0${member}\0${module}`, entry = found.get(key)
     if (entry) entry.references++
-    else found.set(key, { type, module, references: 1 })
+    else found.set(key, { type, member, module, references: 1 })
   }
   return [...found.values()].sort((a, b) => b.references - a.references).slice(0, 4)
 })
-const moveThere = (one: { type: string; module: string }) => ({ name: 'new-change', params: { project: id }, query: { step: `move-type:${one.type}`, set: [`module=${one.module}`], about: one.type } })
+const moveThere = (one: { type: string; member: string; module: string }) => ({ name: 'new-change', params: { project: id }, query: { step: `move-type:${one.type}${one.member === '' ? '' : `:${one.member}`}`, set: [`module=${one.module}`], about: one.type } })
 const turnRound = (one: { from: string; to: string }) => ({
   name: 'new-change', params: { project: id }, query: { step: `extract-interface:${one.to}`, set: [`clients=${one.from}`, 'place=client', `client=${one.from}`], about: one.to }
 })
@@ -127,8 +129,8 @@ const turnRound = (one: { from: string; to: string }) => ({
               <p v-for="one in turns" :key="one.from + one.to"><RouterLink :to="turnRound(one)">Put an interface for what {{ labelOf(one.from) }} uses of {{ labelOf(one.to) }} beside {{ labelOf(one.from) }}</RouterLink></p>
             </div>
             <div v-if="moves.length > 0" class="ends">
-              <h2>Or move a type</h2>
-              <p v-for="one in moves" :key="one.type + one.module"><RouterLink :to="moveThere(one)">Move {{ labelOf(one.type) }} to {{ labelOf(one.module) }}</RouterLink> <span class="soft">{{ counted(one.references, 'reference') }} of these</span></p>
+              <h2>Or move a type or a function</h2>
+              <p v-for="one in moves" :key="one.type + one.member + one.module"><RouterLink :to="moveThere(one)">Move {{ one.member || labelOf(one.type) }} to {{ labelOf(one.module) }}</RouterLink> <span class="soft">{{ counted(one.references, 'reference') }} of these</span></p>
             </div>
             <div v-if="ends.length > 0" class="ends">
               <h2>Classes at its ends, with their remedies</h2>

@@ -4,8 +4,6 @@ import { applyEdits } from '../../../edit/text-edit.js'
 import type { MoveTypePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
-import type { TypeNode } from '../declarations.js'
-import { symbolOf } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import type { MovedText, PlannedRebinding } from './check.js'
@@ -15,40 +13,34 @@ import type { FileEditor } from './file-editor.js'
 import { ProjectEditor } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
 import { lineOf } from './injection-points.js'
+import type { MovableDeclaration } from './movable-declaration.js'
 import type { SpecifierPlace } from './module-specifiers.js'
 import { isAugmented, namedInText, respecified, seenFrom, specifiersOf } from './module-specifiers.js'
 import type { ImportedName, TopLevelUses } from './moving-statements.js'
-import { attachedEnd, attachedStart, isExportedStatement, privateTo, topLevelStatement, topLevelUses } from './moving-statements.js'
+import { attachedEnd, attachedStart, isExportedStatement, privateTo, topLevelUses } from './moving-statements.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { removeLines } from '../../write/removed-lines.js'
 
-/** Whether a type stands at the top of its file under a name, so that it can stand in another. */
-export function canMoveType(node: TypeNode, snapshot: Snapshot): boolean {
-  const file = node.getSourceFile()
-  return node.parent === file && node.name !== undefined && !file.isDeclarationFile && ts.isExternalModule(file) && /\.[cm]?tsx?$/.test(snapshot.pathOf(file) ?? '')
-}
-
 /**
- * A type in a file of another folder: with its file where nothing else is in that, else in a file of its own, with what is
+ * A type, a function or a constant in a file of another folder: with its file where nothing else is in that, else in a file of its own, with what is
  * private to it. Whoever imported it imports it from there; what it needs of its old neighbours is exported by them.
  */
-export function moveType(plan: MoveTypePlan, node: TypeNode, context: WriteContext): Written | PlanRefusal {
+export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefined, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
-  const file = node.getSourceFile(), path = snapshot.pathOf(file)!
-  if (!canMoveType(node, snapshot)) return planRefused('nested', 'It does not stand by itself at the top of a TypeScript module.')
+  if (!moving) return planRefused('nested', `It does not stand by itself at the top of a TypeScript module${plan.member === null ? '' : ', or something runs as it is loaded'}.`)
+  const { file, statements } = moving, path = snapshot.pathOf(file)!
   const folder = plan.module === '.' ? '' : plan.module
   if (!/^(?:[^/\\:*?"<>|]+(?:\/[^/\\:*?"<>|]+)*)?$/.test(folder) || folder.split('/').some(part => part === '.' || part === '..' || part === 'node_modules')) return planRefused('module', `${plan.module} is no folder that a module can have.`)
-  if (folder === folderOf(path)) return planRefused('done', `${node.name!.text} is in ${plan.module} already.`)
-  const declarations = (symbolOf(node)?.declarations ?? [node]).map(one => topLevelStatement(one, file))
-  if (declarations.some(one => one === undefined)) return planRefused('merged', `${node.name!.text} is declared in several places that belong together.`)
+  if (folder === folderOf(path)) return planRefused('done', `${moving.name} is in ${plan.module} already.`)
+  if (!statements) return planRefused('merged', `${moving.name} is declared in several places that belong together.`)
   if (isAugmented(file, snapshot)) return planRefused('augmented', `Something else in the project adds to what ${path} declares.`)
 
   const uses = topLevelUses(file, snapshot)
-  const moved = new Set(declarations as ts.Statement[])
+  const moved = new Set(statements)
   for (const one of privateTo(moved, file, uses)) moved.add(one)
   const rest = file.statements.filter(one => !moved.has(one) && !ts.isImportDeclaration(one) && !ts.isImportEqualsDeclaration(one))
   const whole = rest.length === 0
-  const name = whole ? path.slice(path.lastIndexOf('/') + 1) : fileNameFor(node.name!.text, path)
+  const name = whole ? path.slice(path.lastIndexOf('/') + 1) : fileNameFor(moving.name, path).replace(/\.ts$/, path.endsWith('.tsx') && [...moved].some(holdsMarkup) ? '.tsx' : '.ts')
   const target = folder === '' ? name : `${folder}/${name}`
   if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already.`)
 
@@ -68,6 +60,8 @@ export function moveType(plan: MoveTypePlan, node: TypeNode, context: WriteConte
     return cycle ? planRefused('file-cycle', `Files would load each other in a circle: ${cycle.join(' → ')}.`) : outcome
   } catch (error) { return refusalOf(error) }
 }
+
+function holdsMarkup(node: ts.Node): boolean { return ts.isJsxElement(node) || ts.isJsxSelfClosingElement(node) || ts.isJsxFragment(node) || ts.forEachChild(node, child => holdsMarkup(child) || undefined) === true }
 
 function refuseNamesInText(path: string, whole: boolean, snapshot: Snapshot): void {
   const named = namedInText(path, snapshot)

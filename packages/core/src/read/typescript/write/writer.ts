@@ -21,7 +21,9 @@ import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
 import { publicMembers } from './members.js'
 import { movableMembers, moveMember } from './move-member.js'
-import { canMoveType, moveType } from './move-type.js'
+import type { MovableDeclaration } from './movable-declaration.js'
+import { movableMember, movableType } from './movable-declaration.js'
+import { moveType } from './move-type.js'
 import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
 import { retireStaticFace, staticFaces } from './retire-static-face.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
@@ -51,6 +53,12 @@ function interfaceOf(id: string, { snapshot, root }: WriteContext): ts.Interface
 function unitOf(id: string, { snapshot, root }: WriteContext): ts.SourceFile | undefined {
   const file = id.endsWith('#') ? snapshot.program.getSourceFile(`${root}/${id.slice(0, -1)}`) : undefined
   return file && snapshot.pathOf(file) !== undefined ? file : undefined
+}
+
+/** A type of the project, or one member of what a unit stands for, that could stand in another file. */
+function movingOf(id: string, member: string | null, context: WriteContext): MovableDeclaration | undefined {
+  const file = member === null ? undefined : unitOf(id, context), node = member === null ? declarationOf(id, context.snapshot, context.root) : undefined
+  return file ? movableMember(file, member!, context.snapshot) : node && movableType(node, context.snapshot)
 }
 
 /** An answer about a class, an interface, or any type. */
@@ -88,10 +96,7 @@ const ANSWERS: Answers<WriteContext> = {
   membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
   canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
   groupableParameters: aboutClass(groupableParameters),
-  canMove(context, type) {
-    const node = declarationOf(type, context.snapshot, context.root)
-    return node && canMoveType(node, context.snapshot)
-  },
+  canMove: (context, type, _module, member) => movingOf(type, member ?? null, context) !== undefined,
   movableMembers(context, type) {
     const node = classOf(type, context) ?? unitOf(type, context)
     return node && movableMembers(node, context.snapshot)
@@ -124,8 +129,8 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   extractClass: forClass(extractClass),
   groupArguments: forClass(groupArguments),
   moveType(plan, context) {
-    const node = declarationOf(plan.type, context.snapshot, context.root)
-    return node ? moveType(plan, node, context) : planRefused('no-class', `${plan.type} is not a type of the project.`)
+    const isThere = plan.member === null ? declarationOf(plan.type, context.snapshot, context.root) : unitOf(plan.type, context)
+    return isThere ? moveType(plan, movingOf(plan.type, plan.member, context), context) : planRefused('no-class', `${plan.type} is neither a type nor a file of the project.`)
   },
   composeGraph: forClass((plan, node, context) => composeGraph(plan, node, context, id => classOf(id, context))),
   moveMember(plan, context) {
