@@ -39,3 +39,13 @@ describe('binding is', () => {
     expect(after(files, 'a.ts', 'class A { run', 'class A { go')).toMatch(/^use\.ts:3: a name that meant a\.ts#A\.run would mean nothing/)
   })
 })
+
+test('what several libraries have is told by the same one, in whatever order the compiler looks at it', () => {
+  const library = (name: string) => `export declare class ${name} { private readonly own${name}: string; once(): void }\n`
+  const libraries = { 'node_modules/alpha/index.d.ts': library('Alpha'), 'node_modules/beta/index.d.ts': library('Beta'), 'node_modules/alpha/package.json': '{ "name": "alpha", "types": "index.d.ts" }', 'node_modules/beta/package.json': '{ "name": "beta", "types": "index.d.ts" }' }
+  for (const seenFirst of ['alpha', 'beta']) {
+    const name = seenFirst.charAt(0).toUpperCase() + seenFirst.slice(1)
+    const { snapshot } = readProject({ ...libraries, 'a.ts': `import { ${name} } from '${seenFirst}'\nexport const a = (one: ${name}) => one.once()\n`, 'b.ts': "import { Alpha } from 'alpha'\nimport { Beta } from 'beta'\nexport const b = (one: Beta | Alpha) => one.once()\n" })
+    expect([seenFirst, snapshot.facts.files.find(file => file.path === 'b.ts')!.references.filter(one => one.member === 'once').map(one => one.to)]).toEqual([seenFirst, ['alpha']])
+  }
+})

@@ -106,6 +106,11 @@ export function isHeavy(barge: Barge): barge is Barge & { heavy: true } { return
     expect(apply(files, 'move-member:dues.ts#:isHeavy')).toMatchObject({ 'barge.ts': expect.stringContaining("  isHeavy(): this is Barge & { heavy: true } { return this.load() > 10 && this.name !== '' }\n") as string })
   })
 
+  test('what is not understood where it stands may stay so where it stands then', () => {
+    const files = { ...FILES, 'dues.ts': "import type { Barge } from './barge'\nexport function dueOf(barge: Barge, more: any): number { return barge.load() + barge.name.length + more.first + more.second.third }\n" }
+    expect(apply(files, 'move-member:dues.ts#:dueOf')).toMatchObject({ 'barge.ts': expect.stringContaining('dueOf(more: any): number { return this.load() + this.name.length + more.first + more.second.third }') as string })
+  })
+
   test('a static method becomes one of the object that it is handed', () => {
     const desk = "import { Barge } from './barge'\n\nexport class Desk {\n  static readonly FEE = 2\n\n  static due(barge: Barge): number { return barge.load() * Desk.FEE + barge.name.length }\n}\n"
     expect(apply({ ...FILES, 'desk.ts': desk }, 'move-member:desk.ts#Desk:due')).toMatchObject({ 'desk.ts': desk.replace('{ return barge.load() * Desk.FEE + barge.name.length }', '{\n    return barge.due()\n  }') })

@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import { compareText } from '../../model/order.js'
 import type { Declarations, Owner } from './declarations.js'
 import { isPureGlobal } from './effects.js'
 import { externalNameOf } from './externals.js'
@@ -34,13 +35,14 @@ export class Meanings {
       return symbol.flags & ts.SymbolFlags.Alias ? { is: 'unresolved', reason: 'imported from a module that is not found' } : LOCAL
     }
     const owners: Owner[] = []
-    let external: Meaning | undefined
+    let external: Extract<Meaning, { readonly is: 'external' }> | undefined
     for (const declaration of declarations) {
       const owner = this.declarations.ownerOf(declaration)
       if (owner === undefined) {
         if (ts.isSourceFile(declaration) || ts.isModuleDeclaration(declaration)) return LOCAL
         const name = externalNameOf(declaration)
-        if (name !== undefined) external ??= { is: 'external', name, declaration }
+        // Which of several the checker has first depends on what it saw before.
+        if (name !== undefined && (!external || compareText(name, external.name) < 0)) external = { is: 'external', name, declaration }
       } else if (owner && !owners.some(other => other.type === owner.type && other.member === owner.member)) owners.push(owner)
     }
     // Of a union the project's own count, wherever they stand: in which order the checker has them depends on what it saw before.

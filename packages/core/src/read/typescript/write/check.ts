@@ -129,9 +129,17 @@ export function brokenBinding(
       const place = (moving?.map ?? map)(span.start, span.end)
       return place && (startsIn(moving?.to ?? old.path).get(moving ? place.start - moving.start + moving.at : place.start) ?? [])
     }
-    const broken = compareFile(old, foundAt, planned) ?? (facts ? newlyUnresolved(old, facts) : null)
+    const broken = compareFile(old, foundAt, planned)
     if (broken) return broken
-    for (const path of new Set(gone.map(one => one.to))) { const broken = newlyUnresolved(old, now.get(path)!); if (broken) return broken }
+  }
+  const was = new Map(before.facts.files.map(facts => [facts.path, facts]))
+  for (const path of new Set([...edits.keys(), ...moved.map(one => one.to), ...was.keys()])) {
+    const facts = now.get(path), old = was.get(path)
+    if (!facts || facts === old) continue
+    // What was not understood where it stood is not understood where it stands now.
+    const sources = moved.filter(one => one.to === path && one.from !== path).flatMap(one => was.get(one.from) ?? [])
+    const broken = newlyUnresolved(old ?? sources[0], sources, facts)
+    if (broken) return broken
   }
   return null
 }
@@ -171,9 +179,10 @@ function compareFile(old: FileFacts, foundAt: (span: ReferenceFacts['span']) => 
   return null
 }
 
-function newlyUnresolved(old: FileFacts, now: FileFacts): string | null {
-  if (now.unresolved.length > old.unresolved.length) {
-    const known = new Set(old.unresolved.map(name => name.name))
+/** A name of a file that is not understood, and was neither in it nor where moved text comes from. */
+function newlyUnresolved(old: FileFacts | undefined, sources: readonly FileFacts[], now: FileFacts): string | null {
+  if (old && now.unresolved.length > old.unresolved.length) {
+    const known = new Set([old, ...sources].flatMap(one => one.unresolved.map(name => name.name)))
     const fresh = now.unresolved.find(name => !known.has(name.name))
     if (fresh) return `${now.path}:${fresh.span.line}: ${fresh.name} would not be understood any more`
   }
