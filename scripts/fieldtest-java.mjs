@@ -41,7 +41,7 @@ for (const root of folders) {
   const survey = measureProject(state.facts)
   const sources = new Map([...state.trees].map(([path, tree]) => [path, tree.text]))
   const writer = language.writer(state)
-  const offers = offersOf(survey, writer)
+  const offers = only ? only.split(',').flatMap(remedy => offersOf(survey, writer, undefined, remedy)) : offersOf(survey, writer)
   const creations = creationsOf(language.bound(state), state)
   const concrete = survey.model.types.filter(type => type.kind === 'class' && !type.test && type.members.some(member => member.kind === 'method' && member.public && !member.static && !['equals', 'hashCode', 'toString'].includes(member.name)))
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length

@@ -43,7 +43,8 @@ for (const root of folders) {
   const session = new TypeScriptSession(root, DEFAULT_SETTINGS, LIBRARY_FOLDER)
   const snapshot = session.read(new DiskSource())
   const survey = measureProject(snapshot.facts)
-  const offers = offersOf(survey, typeScriptWriter(session, snapshot))
+  const everything = typeScriptWriter(session, snapshot)
+  const offers = only ? only.split(',').flatMap(remedy => offersOf(survey, everything, undefined, remedy)) : offersOf(survey, everything)
   const figures = { folder: root.split('/').pop(), classes: survey.model.types.filter(type => type.kind === 'class' && !type.test).length }
   const creations = creationsOf(snapshot), concrete = concreteClasses(survey)
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
