@@ -44,6 +44,46 @@ const FILES: Files = {
 const textOf = (applied: Applied, path: string) => (applied as Record<string, string>)[path]
 
 describe('extracting a plain class in TypeScript', () => {
+  test('statements that give back what the method gives back go along, wherever they leave it', () => {
+    const applied = apply({ ...FILES, 'panel.ts': panel('    this.write(0, this.name)', `
+  word(tick: number, own: string | null): string {
+    this.write(1, BLANK)
+    const level = this.gauge.level()
+    if (level === undefined) return 'no gauge'
+    if (own !== null) return own
+    return level < floor(tick) ? 'low' : 'high'
+  }
+`) }, ID)
+    expect(textOf(applied, 'panel-logic.ts')).toContain(`  decide(own: string | null, tick: number): string {
+    const level = this.gauge.level()
+    if (level === undefined) return 'no gauge'
+    if (own !== null) return own
+    return level < floor(tick) ? 'low' : 'high'
+  }
+`)
+    expect(textOf(applied, 'panel.ts')).toContain('    this.write(1, BLANK)\n    return this.logic.decide(own, tick)\n  }\n')
+  })
+
+  test('what a condition tells more of is handed once, as what it is before', () => {
+    const applied = apply({ ...FILES, 'panel.ts': panel('    this.write(0, this.name)', `
+  private readonly note: string | null = null
+
+  length(least: number): number {
+    let sum = least
+    if (this.note !== null && this.note.length > 3) {
+      sum += this.note.length
+    }
+    this.write(1, BLANK)
+    return sum
+  }
+`) }, ID)
+    expect(textOf(applied, 'panel-logic.ts')).toContain('  decide(least: number, note: string | null) {\n    let sum = least\n    if (note !== null && note.length > 3) {\n      sum += note.length\n    }\n')
+    expect(textOf(applied, 'panel.ts')).toContain('    const sum = this.logic.decide(least, this.note)\n')
+    // What may be set in between is asked for at each place: there a condition tells nothing of the next.
+    const { survey, writer } = readProject({ ...FILES, 'panel.ts': panel('    this.write(0, this.name)', '\n  private note: string | null = null\n\n  length(): void {\n    if (this.note !== null) {\n      console.log(this.note.length)\n    }\n    this.write(1, BLANK)\n  }\n') })
+    expect(offersOf(survey, writer, 'panel.ts#Panel').filter(one => one.remedy === 'extract-plain-class')).toEqual([])
+  })
+
   test('what does without the framework stands in a class of its own, which is built of what it needs and asked', () => {
     const applied = apply(FILES, ID)
     expect(textOf(applied, 'panel-logic.ts')).toBe(`import { floor } from './gauge'

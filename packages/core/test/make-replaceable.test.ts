@@ -298,6 +298,8 @@ describe('making a static replaceable in Java', () => {
     const files = { 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, steps = ['make-static-replaceable:a.Log', 'inject:a.Desk:a.Log'] as const
     expect(applyJava(files, steps[0], 'retire-static-face:a.Log').message).toBe('1 class still calls them: Desk. Hand the instance to it first.')
     expect(applyJava(files, ...steps).offers).toContain('retire-static-face:a.Log')
+    const itself = { ...files, 'a/Log.java': JAVA_LOG.replace('    public enum', '    public static void main(String[] args) { System.out.println(size(Kind.ALL)); }\n\n    public enum') }
+    expect(applyJava(itself, ...steps).offers).not.toContain('retire-static-face:a.Log')
     expect(applyJava(files, ...steps, 'retire-static-face:a.Log').texts['a/Log.java']).toBe('package a;\n\n/** Lines of all. */\npublic final class Log {\n    public static final int LIMIT = 3;\n\n    private Log() { }\n\n    private static volatile LogPort current = new DefaultLog();\n\n    /** What the static methods call. */\n    public static LogPort instance() {\n        return current;\n    }\n\n    public enum Kind { ALL, NONE }\n}\n')
   })
 

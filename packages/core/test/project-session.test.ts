@@ -58,4 +58,13 @@ describe('a project in two languages', () => {
     const broken = session.edit(current, new Map([[`${ROOT}/web/lamp.ts`, 'export class Lamp {}\n'], [`${ROOT}/src/main/java/a/Motor.java`, 'package a;\n\npublic class Motor {\n}\n']]))
     expect(session.newProblems(current, broken, ['web/lamp.ts', 'src/main/java/a/Motor.java'])).toHaveLength(2)
   })
+
+  test('what was wrong before is no new problem wherever it stands now', () => {
+    const { session, state } = opened()
+    const path = `${ROOT}/src/main/java/a/Motor.java`, motor = (head: string, more = '') => `package a;\n\n${head}public class Motor extends gone.Engine {\n    Number power = \"many\";\n    public void start() { }\n${more}}\n`
+    const before = session.edit(state, new Map([[path, motor('')]]))
+    expect(session.newProblems(before, session.edit(before, new Map([[path, motor('/** Turns. */\n')]])), ['src/main/java/a/Motor.java'])).toEqual([])
+    expect(session.newProblems(before, session.edit(before, new Map([[path, motor('', '    Number weight = \"much\";\n')]])), ['src/main/java/a/Motor.java'])).toEqual([expect.stringMatching(/Motor\.java:6: String stands where Number is wanted$/)])
+    expect(session.newProblems(before, session.edit(before, new Map([[path, motor('', '    Number more = \"many\";\n')]])), ['src/main/java/a/Motor.java'])).toHaveLength(1)
+  })
 })

@@ -39,5 +39,7 @@ function standing(type: string, survey: Survey, writer: LanguageWriter): { reado
     const { member } = model.references.at(at)
     if (member) callers.set(member, (callers.get(member) ?? new Set()).add(model.types[dependency.from]!.name))
   }
+  // What the class itself does by them, beside handing on.
+  for (const { type: owner, member, inMember } of model.ownUses) if (owner === index && inMember !== member) callers.set(member, (callers.get(member) ?? new Set()).add(model.types[index]!.name))
   return { faces, called: [...new Set(faces.flatMap(member => [...callers.get(member) ?? []]))], swaps: all.filter(one => one.kind === 'swap' && !callers.has(one.member)).map(one => one.member) }
 }

@@ -36,7 +36,8 @@ export function describeFlaw({ path, node, message }: Flaw, after: BoundProgram)
 /**
  * What is wrong in a changed state and was not before: names without meaning, values where another type is wanted, methods
  * that no longer override what they did, and names that mean something else now. `edits`: by path, what was changed. `moved`:
- * where a file under a new path was before; its edits are told by the old one.
+ * where a file under a new path was before; its edits are told by the old one. Of a file that was changed and is
+ * not in `edits`, what was wrong before is known by its words.
  */
 export function newFlaws(
   before: BoundProgram, after: BoundProgram, paths: Iterable<string>, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[] = [],
@@ -55,7 +56,16 @@ export function newFlaws(
     if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys()]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
     // A name that had no meaning before may be said once more.
     const meaningless = new Set(old ? [...old.java.unbound.keys()].map(node => oldTree!.textOf(node)) : [])
-    const isNew = (node: Node) => !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
+    // Where it is not told what was changed, the same words were wrong before.
+    const words = new Map<string, number>()
+    const isTold = edits.has(oldPath) || oldTree?.text === tree.text
+    if (old && !isTold) for (const node of new Set([...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys()])) words.set(oldTree!.textOf(node), (words.get(oldTree!.textOf(node)) ?? 0) + 1)
+    const isNew = (node: Node) => {
+      if (isTold) return !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
+      const left = words.get(tree.textOf(node)) ?? 0
+      words.set(tree.textOf(node), left - 1)
+      return left <= 0
+    }
     for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Error && !oldTree?.contains(0, Kind.Error)) flaws.push({ path, node: at, message: 'it cannot be parsed' })
     for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node)) && !isOfUnknownLibrary(tree.textOf(node), now, before)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })

@@ -45,13 +45,13 @@ export function divideSwitch(node: ts.SwitchStatement, method: ts.MethodDeclarat
   const exhaustive = isExhaustive(node, checker)
   let last: ts.Statement = node
   const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
-  const returning = cases.flatMap(one => one.statements.flatMap(returns))
+  const returning = cases.flatMap(one => one.statements.flatMap(returnsIn))
   if (returning.some(one => one.expression)) {
     if (!hasOther() && block === method.body) {
       const rest = method.body.statements.slice(method.body.statements.indexOf(node) + 1)
       if (rest.length > 0 && !rest.some(jumps)) { cases.push({ labels: [], statements: rest, comments: [] }); last = rest.at(-1)! }
     }
-    const all = cases.flatMap(one => one.statements.flatMap(returns))
+    const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
     return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, method, cases, result: 'returned', last, exhaustive } : undefined
   }
   if (returning.length > 0) return block === method.body && method.body.statements.at(-1) === node ? { node, method, cases, result: 'nothing', last, exhaustive } : undefined
@@ -94,11 +94,12 @@ function withoutBreak(clause: ts.CaseOrDefaultClause): readonly ts.Statement[] {
 
 function leaves(statement: ts.Statement | undefined): boolean { return statement !== undefined && (ts.isReturnStatement(statement) || ts.isThrowStatement(statement)) }
 
-function returns(node: ts.Node): ts.ReturnStatement[] {
+/** Where a function is left with or without a value, those of functions inside of it left out. */
+export function returnsIn(node: ts.Node): ts.ReturnStatement[] {
   if (ts.isFunctionLike(node) || ts.isClassLike(node)) return []
   if (ts.isReturnStatement(node)) return [node]
   const found: ts.ReturnStatement[] = []
-  ts.forEachChild(node, child => { found.push(...returns(child)) })
+  ts.forEachChild(node, child => { found.push(...returnsIn(child)) })
   return found
 }
 

@@ -8,6 +8,7 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { dividedHoles, handedFieldsOf } from './facade-parts.js'
+import { returnsIn } from './divided-switch.js'
 import { ProjectEditor } from './file-editor.js'
 import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
 import { lineOf, superCalls } from './injection-points.js'
@@ -18,6 +19,7 @@ import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
 import { canName, usedAfter, waits } from './repeated-runs.js'
 import { variableAt } from './run-results.js'
+import { isSettled } from './settled.js'
 import type { Unified } from './statement-unifier.js'
 import { unifyStatements } from './statement-unifier.js'
 
@@ -28,6 +30,8 @@ interface PlainRun {
   readonly block: ts.Block
   readonly statements: readonly ts.Statement[]
   readonly unified: Unified
+  /** They are the rest of the method, and what they give back is what it gives back. */
+  readonly returns: boolean
 }
 
 const linesOf = ({ statements }: Pick<PlainRun, 'statements'>): number => {
@@ -47,12 +51,30 @@ function plainRuns(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainRun[
     for (let from = 0; from < body.statements.length; from++) for (let to = body.statements.length; to > from; to--) {
       const statements = body.statements.slice(from, to)
       if (best && linesOf({ statements }) <= linesOf(best)) break
-      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot))
-      if (unified && isPlain(statements, node, libraries, snapshot)) best = { node, method, block: body, statements, unified }
+      const returns = to === body.statements.length && givesBack(statements)
+      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot), returns)
+      if (unified && isPlain(statements, node, libraries, snapshot) && !tellsMoreLater(unified, snapshot)) best = { node, method, block: body, statements, unified, returns }
     }
     if (best) found.push(best)
   }
   return found.sort((a, b) => linesOf(b) - linesOf(a))
+}
+
+/** Whether a condition tells more of what may be set in between, which is asked for anew at each place. */
+function tellsMoreLater({ holes }: Unified, snapshot: Snapshot): boolean {
+  const types = new Map<string, ts.Type>()
+  return holes.some(({ nodes: [node] }) => {
+    if (!node || isSettled(node, snapshot)) return false
+    const text = node.getText(), type = snapshot.checker.getTypeAtLocation(node), before = types.get(text)
+    types.set(text, type)
+    return before !== undefined && before !== type
+  })
+}
+
+/** Whether statements that run to the end of their method give a value back wherever they leave it. */
+function givesBack(statements: readonly ts.Statement[]): boolean {
+  const last = statements.at(-1)!, all = statements.flatMap(returnsIn)
+  return (ts.isReturnStatement(last) || ts.isThrowStatement(last)) && all.length > 0 && all.every(one => one.expression)
 }
 
 /** Files of the libraries that a class inherits from. */
@@ -106,7 +128,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
   if (typeof target !== 'string') return target
   try {
     const one = { places: [run], unified: run.unified }
-    const parts = dividedHoles(one, snapshot, hole => { const field = handedField(hole.nodes[0]!, run.node, snapshot); return field ? new Map([[run.node, field]]) : undefined })
+    const parts = dividedHoles(one, snapshot, hole => { const field = handedField(hole.nodes[0]!, run.node, snapshot); return field ? new Map([[run.node, field]]) : undefined }, run.returns ? new Set() : undefined)
     const { collaborators, parameters, names } = parts
     const editor = new ProjectEditor(snapshot, root), own = editor.editor(path)
     const { lineEnd, indent, semicolons } = own.style
@@ -115,12 +137,12 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     for (const { name: kept, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, `this.${kept}`)
     for (const { name: handed, holes: list, lazy } of parameters) for (const hole of list) holes.set(hole.nodes[0]!, lazy ? `${handed}()` : handed)
     const moved = new MovedRun(run, holes, indent + indent, editor, snapshot)
-    const results = usedAfter(run, run.unified.locals[0]!, snapshot).sort((a, b) => a - b), isWaiting = run.statements.some(waits)
+    const results = usedAfter(run, run.unified.locals[0]!, snapshot).sort((a, b) => a - b), isWaiting = run.statements.some(waits) || (run.returns && run.method.modifiers?.some(one => one.kind === ts.SyntaxKind.AsyncKeyword) === true)
     const given = results.map(number => variableAt(run.unified, 0, number).name.text)
     const opening = [
       `/** What ${run.node.name!.text} decides, apart from the framework that builds it. */`, `export class ${name} {`,
       ...(collaborators.length > 0 ? [constructorLine(collaborators.map(kept => `private readonly ${kept.name}: ${moved.write.source(kept.declared.type!)}`), indent, lineEnd), ''] : []),
-      `${indent}${isWaiting ? 'async ' : ''}${method}(${writtenParameters(parameters, moved.write).join(', ')}) {`, ''
+      `${indent}${isWaiting ? 'async ' : ''}${method}(${writtenParameters(parameters, moved.write).join(', ')})${run.returns && run.method.type ? `: ${moved.write.source(run.method.type)}` : ''} {`, ''
     ].join(lineEnd)
     const back = given.length === 0 ? '' : `${lineEnd}${indent}${indent}return ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`}${end}`
     const whole = `${opening}${indent}${indent}${moved.body}${back}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
@@ -134,7 +156,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     holdOne(run.node, replaces, field, `new ${local}(${handedFieldsOf(run.node, parts).map(one => (one.parameter.name as ts.Identifier).text).join(', ')})`, local, own)
     dropFields(gone, own, replaces ? first : undefined)
     const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}(${givenArguments(parameters, 0).join(', ')})${end}`
-    const text = given.length === 0 ? call : `${isSetAgain(run, results, snapshot) ? 'let' : 'const'} ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`} = ${call}`
+    const text = run.returns ? `return ${call}` : given.length === 0 ? call : `${isSetAgain(run, results, snapshot) ? 'let' : 'const'} ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`} = ${call}`
     own.keepNames(text)
     own.replace(run.statements[0]!.getStart(file), attachedEnd(run.statements.at(-1)!, file), text)
     return checkedStep(editor, context, {

@@ -47,7 +47,7 @@ export function dividedHoles(
   const { checker } = snapshot
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
   const collaborators: (FacadeCollaborator & { holes: Hole[] })[] = []
-  const parameters: (Omit<HandedParameter, 'type'> & { holes: Hole[]; type: ts.Type })[] = []
+  const parameters: (Omit<HandedParameter, 'type'> & { holes: Hole[]; type: ts.Type; own: ts.Type | undefined })[] = []
   const namedInside = wordsOf(run)
   const free = (name: string) => { const found = numberedName(RESERVED.has(name) ? `${name}Value` : name, one => !names.has(one) && !namedInside.has(one)); names.add(found); return found }
   for (const hole of run.unified.holes) {
@@ -67,14 +67,20 @@ export function dividedHoles(
     const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
     const type = wanted && !isLoose ? wanted : ownTypes[0]!
     // What is handed once serves every place that wants it: as what it is, where they want it as different things.
-    const both = known && known.type !== type ? (ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined) : known?.type
-    if (known && both) { known.holes.push(hole); known.type = both; continue }
-    parameters.push({ name: free(proposedName(hole, snapshot)), type, holes: [hole], lazy: !settled && !early.has(hole), settled })
+    const own = ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined
+    const both = known && known.type !== type ? known.own && own && widest(known.own, own, checker) : known?.type
+    if (known && both) { known.holes.push(hole); known.type = both; known.own = own && known.own && widest(known.own, own, checker); continue }
+    parameters.push({ name: free(proposedName(hole, snapshot)), type, own, holes: [hole], lazy: !settled && !early.has(hole), settled })
   }
   const [client] = collaborators[0]?.fields.keys() ?? []
   // In the order in which the first class is handed them.
   if (client) collaborators.sort((a, b) => a.fields.get(client)!.index - b.fields.get(client)!.index)
   return { collaborators, parameters, names }
+}
+
+/** Of what one thing is in two places the more general: in one of them a condition may have told more of it. */
+function widest(a: ts.Type, b: ts.Type, checker: ts.TypeChecker): ts.Type | undefined {
+  return a === b || checker.isTypeAssignableTo(b, a) ? a : checker.isTypeAssignableTo(a, b) ? b : undefined
 }
 
 /** Fields of a class that the facade is built of, in its order. */

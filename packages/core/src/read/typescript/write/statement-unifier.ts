@@ -143,7 +143,7 @@ class Unifier {
 
   private isInsideFunction(node: ts.Node): boolean {
     const whole = this.runs[0]!
-    for (let at = node.parent; at; at = at.parent) { if (ts.isFunctionLike(at)) return true; if (whole.includes(at)) return false }
+    for (let at = node; at; at = at.parent) { if (ts.isFunctionLike(at)) return true; if (whole.includes(at)) return false }
     return false
   }
 }
