@@ -77,3 +77,12 @@ describe('composing an object graph in Java', () => {
     expect(applyJava(files, 'compose-object-graph:c.Quay')).toEqual({ 'c/QuayGraph.java': expect.stringContaining('compose(Winch winch, int limit)') as string })
   })
 })
+
+test('a class is built by the constructor that it inherits', () => {
+  const files: Files = {
+    'hull.ts': 'export class Hull { readonly length = 3 }\n', 'craft.ts': "import type { Hull } from './hull'\nexport class Craft { constructor(readonly hull: Hull) {} }\nexport class Barge extends Craft { load(): number { return this.hull.length } }\n",
+    'yard.ts': "import type { Barge } from './craft'\nexport class Yard { constructor(private readonly barge: Barge) {} load(): number { return this.barge.load() } }\n"
+  }
+  const made = apply(files, 'compose-object-graph:yard.ts#Yard')
+  expect(made).toMatchObject({ 'compose-yard.ts': expect.stringContaining('(hull: Hull): Yard {\n  const barge = new Barge(hull)\n  return new Yard(barge)\n') as string })
+})

@@ -13,12 +13,15 @@ const CROWDED = 6
 /** From so many constructors on that take the same arguments, the arguments travel together. */
 const TOGETHER = 3
 
+function hasConstructor(type: Survey['model']['types'][number]): boolean { return type.kind === 'record' || type.members.some(one => one.kind === 'constructor') }
+
 /** Sets of arguments that at least three constructors take together. */
 export function travellingArguments(survey: Survey): { readonly names: readonly string[]; readonly types: readonly number[] }[] {
   const { model } = survey
   const pairs = new Map<string, { names: string[]; types: number[] }>()
   for (const type of model.types) {
-    if (type.test) continue
+    // What is inherited is written, and changed, once.
+    if (type.test || !hasConstructor(type)) continue
     const keys = [...new Set(type.parameters.filter(one => one.name !== '').map(one => `${one.name}: ${one.text}`))].sort()
     for (let a = 0; a < keys.length; a++) {
       for (let b = a + 1; b < keys.length; b++) {
@@ -43,7 +46,7 @@ export function travellingArguments(survey: Survey): { readonly names: readonly 
 export const findCrowdedConstructors: Finder = function* (survey) {
   const common = crossCuttingTypes(survey), together = travellingArguments(survey)
   for (const type of survey.model.types) {
-    if (type.test || type.inert || type.kind === 'record' || type.kind === 'enum' || type.parameters.length < CROWDED) continue
+    if (type.test || type.inert || type.kind === 'record' || type.kind === 'enum' || type.parameters.length < CROWDED || !hasConstructor(type)) continue
     const cutting = type.parameters.filter(one => common.has(one.type)), travelling = together.filter(set => set.types.includes(type.index))
     const creations = creationsOf(survey, type.index)
     yield {

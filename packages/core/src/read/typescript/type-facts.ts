@@ -20,7 +20,7 @@ export function typeFacts(declared: DeclaredType, file: ts.SourceFile, context: 
   const all = symbol?.declarations?.filter(isTypeNode) ?? [declared.node]
   const nodes = all.length > 0 ? all : [declared.node]
   const lines = nodes.filter(node => node.getSourceFile() === file).reduce((sum, node) => sum + linesOf(node, file), 0)
-  const constructor = nodes.filter(ts.isClassLike).flatMap(node => node.members.filter(ts.isConstructorDeclaration)).find(member => member.body)
+  const constructor = constructorOf(nodes.filter(ts.isClassLike), context)
   return {
     id: declared.id, name: declared.name, kind: kindOf(nodes), span: spanOf(declared.node.name ?? declared.node, file), lines,
     exported: isExported(declared.node), inert: symbol ? isInertType(symbol, context.checker, context.inert) : false,
@@ -128,6 +128,20 @@ function membersOfExternalBases(node: ts.ClassLikeDeclaration, { checker, declar
     }
   }
   return names
+}
+
+/** The constructor that builds a class: its own, else the one that it inherits from a class of the project. */
+export function constructorOf(nodes: readonly ts.ClassLikeDeclaration[], context: Pick<TypeContext, 'checker' | 'declarations'>): ts.ConstructorDeclaration | undefined {
+  const { checker, declarations } = context, seen = new Set<ts.Node>()
+  for (let at = nodes; at.length > 0 && !seen.has(at[0]!);) {
+    seen.add(at[0]!)
+    const own = at.flatMap(node => node.members.filter(ts.isConstructorDeclaration)).find(member => member.body)
+    if (own) return own
+    const base = at.flatMap(node => node.heritageClauses?.find(one => one.token === ts.SyntaxKind.ExtendsKeyword)?.types ?? [])[0]?.expression
+    const named = base && checker.getSymbolAtLocation(base), symbol = named && named.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(named) : named
+    at = symbol?.declarations?.filter(ts.isClassLike).filter(one => declarations.ownerOf(one) !== undefined) ?? []
+  }
+  return undefined
 }
 
 function parametersOf(constructor: ts.ConstructorDeclaration, { checker, declarations, inert }: TypeContext, origins: OriginContext): ParameterFacts[] {

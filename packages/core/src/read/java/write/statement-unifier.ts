@@ -1,4 +1,4 @@
-import { ClassSymbol, MethodSymbol } from '../../binding/symbols.js'
+import { ClassSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
 import { describe, mentions, plainType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
@@ -6,6 +6,7 @@ import { NONE } from '../../syntax/flat-tree.js'
 import { parentOf } from '../bound-program.js'
 import type { JavaProgram } from '../program.js'
 import type { JavaFile } from '../scope.js'
+import type { Bound } from '../scope.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { argumentNodes } from './portable.js'
@@ -65,6 +66,8 @@ class Unifier {
     if (kind === Kind.Identifier || kind === Kind.TypeIdentifier) return this.sameName(nodes)
     // A method without an object is one of the object at hand, or static in a way that only this file knows.
     if (kind === Kind.MethodInvocation && nodes.some((node, at) => files[at]!.tree.child(node, Field.Object) === NONE)) return false
+    // An object of a class within a class has the object at hand around it.
+    if (kind === Kind.ObjectCreationExpression && nodes.some((node, at) => isInner(files[at]!.meaning(node)))) return false
     if (kind === Kind.ObjectCreationExpression && new Set(nodes.map((node, at) => files[at]!.meaning(node))).size > 1) return false
     if (kind === Kind.AssignmentExpression || kind === Kind.UpdateExpression) {
       if (nodes.some((node, at) => !this.isOwnVariable(kind === Kind.AssignmentExpression ? files[at]!.tree.child(node, Field.Left) : files[at]!.tree.first(node), at))) return false
@@ -152,6 +155,8 @@ class Unifier {
     return plainTypeOf(node, file, this.program)
   }
 }
+
+function isInner(made: Bound | undefined): boolean { return made instanceof MethodSymbol && made.owner.outer !== null && !made.owner.isStatic && !made.owner.isInterface && !(made.owner.flags & (Flags.Enum | Flags.Record)) }
 
 function isDeclared(parent: Node, node: Node, { tree }: JavaFile): boolean {
   const kind = tree.kind(parent)

@@ -1,9 +1,10 @@
-import ts from 'typescript'
+import type ts from 'typescript'
 import type { ComposeGraphPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { folderOf } from '../project-files.js'
+import { constructorOf } from '../type-facts.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
@@ -34,12 +35,13 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
 
     const types: TypeWriter['needed'] = []
     const parameters = plan.handedIn.map(one => {
-      const taking = classOf(one.of), constructor = taking?.members.filter(ts.isConstructorDeclaration).find(member => member.body)
+      const taking = classOf(one.of), constructor = taking && constructorOf([taking], snapshot)
       const parameter = constructor?.parameters[one.parameter]
-      if (!taking || !parameter) throw new Refused('parameters', `What the constructor of ${one.of} takes is not known`)
-      const write = new TypeWriter(snapshot, editor, taking, false)
+      if (!constructor || !parameter) throw new Refused('parameters', `What the constructor of ${one.of} takes is not known`)
+      const declaring: ts.ClassLikeDeclaration = constructor.parent
+      const write = new TypeWriter(snapshot, editor, declaring, false)
       const written = parameter.type ? write.source(parameter.type) : write.inferred(snapshot.checker.getTypeAtLocation(parameter))
-      if (taking.typeParameters?.some(generic => new RegExp(`(?<![\\w$])${generic.name.text}(?![\\w$])`).test(written))) throw new Refused('generic', `${one.name} is of a type that only the generic class ${taking.name?.text ?? ''} knows`)
+      if (declaring.typeParameters?.some(generic => new RegExp(`(?<![\\w$])${generic.name.text}(?![\\w$])`).test(written))) throw new Refused('generic', `${one.name} is of a type that only the generic class ${declaring.name?.text ?? ''} knows`)
       for (const needed of write.needed) if (!types.some(other => other.local === needed.local && other.name.name === needed.name.name && other.name.file === needed.name.file && other.name.specifier === needed.name.specifier)) types.push(needed)
       return `${one.name}: ${written}`
     })
