@@ -191,6 +191,7 @@ describe('moving a method in Java', () => {
     ['annotations that something else may read', 'framework', with_('@Deprecated', '@Scheduled')],
     ['a name that the class has', 'name-taken', { ...JAVA, 'hull/Barge.java': JAVA['hull/Barge.java']!.replace('int load()', 'int priceOf(int a) { return a; }\n\n    public int load()') }],
     ['what is private to its class', 'between', { ...JAVA, 'desk/Clerk.java': JAVA['desk/Clerk.java']!.replace('static int least', 'private static int least').replace('return Rates.FEE', 'return least() + Rates.FEE') }],
+    ['what is private to its class and named by that', 'between', { ...JAVA, 'desk/Clerk.java': JAVA['desk/Clerk.java']!.replace('static int least', 'private static int least').replace('return Rates.FEE', 'return Clerk.least() + Rates.FEE') }],
     ['what the other package cannot see', 'not-visible', { ...JAVA, 'desk/Rates.java': JAVA['desk/Rates.java']!.replace('public class', 'class') }],
     ['objects that a library makes up', 'mocked', { ...JAVA, 'hull/BargeTest.java': 'package hull;\n\nclass BargeTest { void a() { Object one = mock(Barge.class); } Object mock(Class<?> of) { return null; } }\n' }],
     ['a subclass that has one', 'overridden', { ...JAVA, 'hull/Tug.java': 'package hull;\n\npublic class Tug extends Barge {\n    Tug() { super(""); }\n    int priceOf(String a) { return 1; }\n}\n' }]

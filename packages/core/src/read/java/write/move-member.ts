@@ -109,6 +109,7 @@ function moveOf(symbol: ClassSymbol, member: string, to: string, bound: BoundPro
     }
     const one = meaning as MemberSymbol
     const qualifier = qualifierOf(at, file)
+    if (one.flags & Flags.Private && one.owner.outermost === symbol.outermost && symbol.outermost !== target.outermost && qualifier !== NONE && tree.kind(qualifier) !== Kind.This) throw new Refused('between', `${one.name} is private to ${one.owner.name}, line ${line(at)}`)
     if (qualifier !== NONE && tree.kind(qualifier) !== Kind.This) continue
     if (!own(one)) { if (qualifier === NONE && one.isStatic && !isEnumLabel(at, file) && !inClass && one.owner !== target) throw new Refused('import', `${one.name} is imported by its name alone, line ${line(at)}`); continue }
     if (at === tree.child(node, Field.Name)) continue
