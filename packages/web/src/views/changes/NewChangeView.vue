@@ -48,8 +48,9 @@ function titleOf(step: string): string {
   const offer = offers.data.value?.find((one: OfferView) => one.id === step)
   if (offer) return offer.title
   const [remedy] = step.split(':', 1)
-  const name = /#([^:]*)/.exec(step)?.[1] ?? labelOf(step.slice(remedy!.length + 1))
-  return remedy === 'extract-interface' ? `Extract an interface from ${name}` : `${remedyWord(remedy!)}: ${name}`
+  // Of a file's functions and constants, the one that is named behind it.
+  const name = /#:(.+)$/.exec(step)?.[1] ?? /#([^:]*)/.exec(step)?.[1] ?? labelOf(step.slice(remedy!.length + 1))
+  return remedy === 'extract-interface' ? `Extract an interface from ${name}` : remedy === 'move-type' ? `Move ${name} to another module` : `${remedyWord(remedy!)}: ${name}`
 }
 watch(() => offers.data.value, () => { for (const step of ids.value) titles.set(step, titleOf(step)) })
 const others = computed(() => (offers.data.value ?? []).filter(offer => !ids.value.includes(offer.id)))
