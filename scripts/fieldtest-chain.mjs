@@ -36,7 +36,7 @@ for (const folder of args) {
 }
 console.table(journal.table())
 process.exitCode = [...journal.done.values()].some(one => one.result === 'failed') ? 1 : 0
-process.exit()
+compilers.close()
 
 async function takeAllTheWay(code, project, offer, retire) {
   const writer = project.session.writer(project.state), steps = []

@@ -67,6 +67,12 @@ describe('moving a type in TypeScript', () => {
     expect(apply(TOLLS, 'move-type:tolls/money.ts#:NAMES')).toMatchObject({ 'fleet/names.ts': "export const NAMES = ['a', 'b'] as const\n", 'fleet/list.ts': "import { NAMES } from './names'\nexport const all: readonly string[] = NAMES\n" })
   })
 
+  test('a frozen constant is a plain one', () => {
+    const files = { ...TOLLS, 'tolls/kinds.ts': "export const KINDS = Object.freeze({ WIDE: 'wide', SLIM: 'slim' } as const)\nexport const other = 1\n", 'fleet/wide.ts': "import { KINDS } from '../tolls/kinds'\nexport const wide = () => KINDS.WIDE\n" }
+    expect(apply(files, 'move-type:tolls/kinds.ts#:KINDS')).toMatchObject({ 'fleet/kinds.ts': "export const KINDS = Object.freeze({ WIDE: 'wide', SLIM: 'slim' } as const)\n" })
+    expect(apply({ ...files, 'tolls/kinds.ts': files['tolls/kinds.ts'].replace("'wide'", 'String(1)') }, 'move-type:tolls/kinds.ts#:KINDS', { module: 'fleet' })).toMatchObject({ reason: 'nested' })
+  })
+
   test.each<[string, string, string, Record<string, string>?]>([
     ['what runs as its file is loaded', 'first', 'nested'], ['what is not there', 'none', 'nested'], ['where it is already', 'due', 'done', { module: 'tolls' }]
   ])('refuses %s', (_, member, reason, choices = { module: 'fleet' }) => { expect(apply(TOLLS, `move-type:tolls/money.ts#:${member}`, choices)).toMatchObject({ reason }) })

@@ -63,7 +63,7 @@ function mostFirst(counts: ReadonlyMap<string, number>): { readonly module: stri
   return [...counts].map(([module, references]) => ({ module, references })).sort((a, b) => b.references - a.references || (a.module < b.module ? -1 : 1))
 }
 
-/** Modules that one member of a unit uses or that use it, its own included, those with most references first. */
+/** Other modules that one member of a unit uses or that use it, those with most references first. */
 function homesOfMember(index: number, member: string, survey: Survey): { readonly module: string; readonly references: number }[] {
   const { references, types } = survey.model, counts = new Map<string, number>()
   const count = (other: number, at: number, name: string): void => {

@@ -8,6 +8,7 @@ import { batchesOf, usedFirst } from '@hollowmoor/core/remedy/batches'
 import { composeChanges } from '@hollowmoor/core/remedy/change'
 import { digestOf } from '@hollowmoor/core/compare/digest'
 import { fabricOf } from '@hollowmoor/core/measure/rearrangement'
+import type { Survey } from '@hollowmoor/core/survey'
 import { measureProject } from '@hollowmoor/core/survey'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { problemsWith } from '@hollowmoor/host/problems-with'
@@ -98,7 +99,7 @@ async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promis
     stop()
     progress('planning', index, steps.length)
     const parsed = parseRemedyId(step.id, survey)
-    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? `${parsed.remedy.title}: ${survey.model.types[survey.model.typeIndex.get(parsed.subject)!]!.name}` : step.id
+    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? `${parsed.remedy.title}: ${namedBy(parsed, survey)}` : step.id
     const outcome = planStep(step.id, step.choices, survey, writer)
     // What is done already is no reason not to do the rest.
     const isDone = outcome.refused && outcome.reason === 'done' && steps.length > 1
@@ -146,3 +147,9 @@ port.on('message', async (message: RequestMessage) => {
     else answer({ taskId, error: error instanceof Error ? error.stack ?? error.message : String(error) })
   }
 })
+
+/** What a step is about: a type, or the one of a file's functions and constants that is named. */
+function namedBy({ subject, detail }: { readonly subject: string; readonly detail: string }, { model }: Survey): string {
+  const { name, kind } = model.types[model.typeIndex.get(subject)!]!
+  return kind === 'functions' && detail !== '' ? detail : name
+}

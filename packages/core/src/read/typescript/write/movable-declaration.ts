@@ -47,6 +47,8 @@ function isStill(statement: ts.Statement): boolean {
 
 function isPlainValue(value: ts.Expression): boolean {
   if (ts.isAsExpression(value) || ts.isSatisfiesExpression(value) || ts.isParenthesizedExpression(value)) return isPlainValue(value.expression)
+  // Freezing what is made here runs nothing else.
+  if (ts.isCallExpression(value) && value.expression.getText() === 'Object.freeze' && value.arguments.length === 1) return isPlainValue(value.arguments[0]!)
   if (ts.isArrayLiteralExpression(value)) return value.elements.every(isPlainValue)
   if (ts.isObjectLiteralExpression(value)) return value.properties.every(one => ts.isMethodDeclaration(one) || (ts.isPropertyAssignment(one) && !ts.isComputedPropertyName(one.name) && isPlainValue(one.initializer)))
   if (ts.isPrefixUnaryExpression(value)) return isPlainValue(value.operand)
