@@ -92,6 +92,49 @@ describe('moving a type in TypeScript', () => {
     }, 'a/two.ts#One', 'b')).toEqual({ 'b/one.ts': 'export class One {}\n', 'a/two.ts': 'export const two = 2\n' })
   })
 
+  test('where a file is had under one name, what moves is imported by its own', () => {
+    expect(texts({
+      'a/two.ts': 'export class One { static make(): One { return new One() } }\nexport interface Row { one: One }\nexport const two = 2\n',
+      'd.ts': "import * as all from './a/two'\n\nexport class D extends all.One {\n  row: all.Row = { one: all.One.make() }\n  two = all.two\n  same(all: { One: number }): number { return all.One }\n}\n",
+      'e.ts': "import type * as all from './a/two'\nexport const e: typeof all.One | null = null\n"
+    }, 'a/two.ts#One', 'b')).toEqual({
+      'b/one.ts': 'export class One { static make(): One { return new One() } }\n',
+      'a/two.ts': "import type { One } from '../b/one'\n\nexport interface Row { one: One }\nexport const two = 2\n",
+      'd.ts': "import * as all from './a/two'\nimport { One } from './b/one'\n\nexport class D extends One {\n  row: all.Row = { one: One.make() }\n  two = all.two\n  same(all: { One: number }): number { return all.One }\n}\n",
+      'e.ts': "import type { One } from './b/one'\nexport const e: typeof One | null = null\n"
+    })
+  })
+
+  test('it is not offered for a part of a file that something has as one thing', () => {
+    const offered = (use: string) => { const { survey, writer } = readProject({ 'a/two.ts': 'export class One {}\nexport class Two {}\n', 'b/d.ts': `import * as all from '../a/two'\nexport class D { one = new all.One(); ${use} }\n` }); return offersOf(survey, writer, 'a/two.ts#One', 'move-type').length }
+    expect([offered(''), offered('every = Object.keys(all)'), offered('same = { all }')]).toEqual([1, 0, 0])
+  })
+
+  describe('what a package shows to whoever installs it', () => {
+    const PACKAGE: Files = {
+      'package.json': '{"name":"locks","main":"dist/index.js","exports":{".":"./dist/index.js","./rows":"./dist/rows.js"}}',
+      'src/index.ts': "export interface Row { x: number }\nexport class One { row: Row = { x: 1 } }\nexport const two = 2\n", 'src/rows.ts': "import { type Row } from './index'\nexport class Rows { rows: Row[] = [] }\n",
+      'src/b/use.ts': "import * as all from '../index'\nexport class Use { one: all.One | null = null; every = Object.keys(all) }\n"
+    }
+
+    test('its entry goes on exporting what moves', () => {
+      const outcome = move(PACKAGE, 'src/index.ts#Row', 'src/b')
+      expect('texts' in outcome && outcome).toEqual({
+        texts: {
+          'src/b/row.ts': 'export interface Row { x: number }\n', 'src/rows.ts': "import { type Row } from './b/row'\nexport class Rows { rows: Row[] = [] }\n",
+          'src/index.ts': "import { type Row } from './b/row'\n\nexport class One { row: Row = { x: 1 } }\nexport const two = 2\nexport type { Row } from './b/row'\n"
+        },
+        notes: ['src/index.ts is what others get of the package locks, and goes on exporting Row.']
+      })
+    })
+
+    test('an entry itself stays', () => {
+      const { survey, writer } = readProject(PACKAGE)
+      expect(move(PACKAGE, 'src/rows.ts#Rows', 'src/b')).toMatchObject({ reason: 'entry' })
+      expect(['src/rows.ts#Rows', 'src/index.ts#One'].map(type => offersOf(survey, writer, type, 'move-type').length)).toEqual([0, 1])
+    })
+  })
+
   test('an interface and a constant of one name go together', () => {
     expect(texts({
       'a/two.ts': 'export interface One { x: number }\nexport const One = { of: (x: number): One => ({ x }) }\nexport const two = 2\n', 'd.ts': "import { One, two } from './a/two'\nexport const d: One = One.of(two)\n"
@@ -103,7 +146,8 @@ describe('moving a type in TypeScript', () => {
     ['a folder outside', 'module', { 'a/one.ts': 'export class One {}\n' }, 'a/one.ts#One', '../b'],
     ['a file that is there', 'file-exists', { 'a/one.ts': 'export class One {}\n', 'b/one.ts': 'export const x = 1\n' }, 'a/one.ts#One', 'b'],
     ['a nested class', 'nested', { 'a/one.ts': 'export function f() { class One {}\n return new One() }\n' }, 'a/one.ts#f.One', 'b'],
-    ['a file had under one name', 'namespace-import', { 'a/two.ts': 'export class One {}\nexport const two = 2\n', 'd.ts': "import * as all from './a/two'\nexport const d = new all.One()\n" }, 'a/two.ts#One', 'b'],
+    ['a file had under one name', 'namespace-import', { 'a/two.ts': 'export class One {}\nexport const two = 2\n', 'd.ts': "import * as all from './a/two'\nexport const d = Object.keys(all)\n" }, 'a/two.ts#One', 'b'],
+    ['a file handed on under one name', 'namespace-import', { 'a/two.ts': 'export class One {}\nexport const two = 2\n', 'd.ts': "export * as all from './a/two'\n" }, 'a/two.ts#One', 'b'],
     ['one export list', 'export-list', { 'a/two.ts': 'class One {}\nexport const two = 2\nexport { One }\n' }, 'a/two.ts#One', 'b'],
     ['a file that looks where it is', 'place', { 'a/one.ts': 'export class One { here = import.meta }\n' }, 'a/one.ts#One', 'b'],
     ['a file named by a test that replaces modules', 'named-in-text', { 'a/one.ts': 'export class One {}\n', 'a/one.test.ts': "declare const jest: { mock(path: string): void }\njest.mock('./one')\nexport {}\n" }, 'a/one.ts#One', 'b'],

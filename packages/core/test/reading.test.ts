@@ -123,6 +123,18 @@ describe('a project', () => {
     expect(found).toEqual(['packages/two/src/a.ts# -> packages/one/src/index.ts#One creates', 'packages/two/src/b.ts# -> packages/one/src/index.ts#One creates'])
   })
 
+  test('finds the sources of a workspace package by where its configuration compiles them to', () => {
+    const config = (more: object) => JSON.stringify({ compilerOptions: { strict: true, module: 'ESNext', moduleResolution: 'Bundler', target: 'ES2022', types: [], ...more } })
+    expect(referencesOf({
+      'package.json': '{"name":"whole","workspaces":["packages/*"]}', 'tsconfig.json': config({}),
+      'packages/one/package.json': '{"name":"one","exports":"./out/js/index.js"}', 'packages/one/tsconfig.json': config({ rootDir: 'code', outDir: 'out/js' }), 'packages/one/code/index.ts': 'export class One {}', 'packages/one/code/deep/more.ts': 'export class More {}',
+      'packages/two/package.json': '{"name":"two","main":"built/index.js"}', 'packages/two/tsconfig.json': config({ outDir: 'built' }), 'packages/two/index.ts': 'export class Two {}',
+      'packages/all/use.ts': 'import { One } from "one"\nimport { More } from "one/out/js/deep/more.js"\nimport { Two } from "two"\nnew One()\nnew More()\nnew Two()'
+    })).toEqual([
+      'packages/all/use.ts# -> packages/one/code/deep/more.ts#More creates', 'packages/all/use.ts# -> packages/one/code/index.ts#One creates', 'packages/all/use.ts# -> packages/two/index.ts#Two creates'
+    ])
+  })
+
   test('says which dependencies are not installed', () => {
     expect(readProject({ 'package.json': '{"dependencies":{"left-behind":"1"}}', 'a.ts': 'export const a = 1' }).snapshot.facts.notInstalled).toEqual(['left-behind'])
   })

@@ -2,7 +2,7 @@ import ts from 'typescript'
 import type { FileSource, UnreadableReason } from '../file-source.js'
 import { bracketDepth } from '../file-source.js'
 import type { TypeScriptProjectFiles } from './project-files.js'
-import { readJson } from './project-files.js'
+import { workspaceSource } from './workspace.js'
 
 /** Parsed files by path and text, shared by all programs of one session so that a file is parsed once for each text. */
 export class ParsedFiles {
@@ -87,54 +87,4 @@ export function openProgram(
     rootNames: files.sources.map(path => `${root}/${path}`), options: files.options, host, ...(old ? { oldProgram: old } : {})
   })
   return { program, unreadable }
-}
-
-const SOURCE_ENDINGS = ['.ts', '.tsx', '.mts', '.cts', '.d.ts', '.js']
-
-/** The source file behind `package` or `package/path` of a workspace, if there is one. */
-function workspaceSource(source: FileSource, root: string, files: TypeScriptProjectFiles, specifier: string): string | undefined {
-  if (specifier.startsWith('.') || specifier.startsWith('/')) return undefined
-  const parts = specifier.split('/')
-  const name = parts.slice(0, specifier.startsWith('@') ? 2 : 1).join('/')
-  const folder = files.packages.get(name)
-  if (folder === undefined) return undefined
-  const base = folder === '' ? root : `${root}/${folder}`
-  const rest = specifier.slice(name.length + 1)
-  const manifest = readJson(source, `${base}/package.json`)
-  const outputs = rest === ''
-    ? [exported(manifest?.exports, '.'), manifest?.types, manifest?.module, manifest?.main, 'index']
-    : [exported(manifest?.exports, `./${rest}`), rest]
-  for (const output of outputs) {
-    if (typeof output !== 'string') continue
-    const stem = output.replace(/^\.\//, '').replace(/(\.d)?\.[cm]?[jt]sx?$/, '')
-    for (const place of new Set([stem, stem.replace(/^(dist|lib|build|out)(\/(esm|cjs|types|src))?\//, 'src/'), `src/${stem}`])) {
-      for (const ending of SOURCE_ENDINGS) {
-        const path = `${base}/${place}${ending}`
-        if (files.isSource(path.slice(root.length + 1)) || (ending !== '.js' && source.isFile(path) && !/\/(dist|build|out)\//.test(path))) return path
-      }
-    }
-  }
-  return undefined
-}
-
-/** The target of a path in a package's `exports`, patterns with one `*` included. */
-function exported(exports: unknown, path: string): string | undefined {
-  if (typeof exports === 'string') return path === '.' ? exports : undefined
-  if (typeof exports !== 'object' || exports === null) return undefined
-  const table = exports as Record<string, unknown>
-  const pick = (value: unknown): string | undefined => {
-    if (typeof value === 'string') return value
-    if (Array.isArray(value)) return pick(value[0])
-    if (typeof value !== 'object' || value === null) return undefined
-    const conditions = value as Record<string, unknown>
-    return pick(conditions.types ?? conditions.import ?? conditions.default ?? conditions.require ?? Object.values(conditions)[0])
-  }
-  if (path in table) return pick(table[path])
-  if (path === '.' && !Object.keys(table).some(key => key.startsWith('.'))) return pick(table)
-  for (const [key, value] of Object.entries(table)) {
-    const star = key.indexOf('*')
-    if (star < 0 || !path.startsWith(key.slice(0, star)) || !path.endsWith(key.slice(star + 1))) continue
-    return pick(value)?.replace('*', path.slice(star, path.length - (key.length - star - 1)))
-  }
-  return undefined
 }

@@ -21,6 +21,8 @@ export interface TypeScriptProjectFiles {
   readonly options: ts.CompilerOptions
   /** Options of the nearest configuration of a file: for finding modules. */
   readonly optionsFor: (path: string) => ts.CompilerOptions
+  /** What a file of the output is compiled from by the configuration nearest to it, both from the root and without ending; undefined where none puts anything there. */
+  readonly sourceOf: (path: string) => string | undefined
   readonly problems: readonly ConfigProblem[]
   /** Names of workspace packages to their folders from the root. */
   readonly packages: ReadonlyMap<string, string>
@@ -82,6 +84,11 @@ export function findProjectFiles(source: FileSource, root: string, settings: Pro
       let full = optionCache.get(own)
       if (!full) { full = withDefaults(own, true); optionCache.set(own, full) }
       return full
+    },
+    sourceOf: path => {
+      const { outDir, rootDir } = nearest(path)?.options ?? {}, at = `${root}/${path}`
+      const from = rootDir ?? (outDir && folderOf(outDir))
+      return outDir && from && at.startsWith(`${outDir}/`) && `${from}/`.startsWith(`${root}/`) ? `${from}/${at.slice(outDir.length + 1)}`.slice(root.length + 1) : undefined
     },
     problems, packages, notInstalled: [...notInstalled].sort(), excluded
   }

@@ -19,6 +19,9 @@ export interface ImportContext {
   specifierFor(from: string, to: string): string
 }
 
+/** What brings a name into a file. */
+type NameHolder = ts.ImportSpecifier | ts.ImportClause | ts.NamespaceImport
+
 /** The imports of one file as its edits leave them: what nothing uses any more goes, what is needed comes. */
 export class FileImports {
   /** `removedNames`: identifiers that the edits take away, by where they start; `reusedLocals`: names that new text uses. */
@@ -35,7 +38,7 @@ export class FileImports {
   }
 
   /** Import names whose every use was edited away. Those that nothing used before stay: they are the user's. */
-  private unusedImports(): Set<ts.ImportSpecifier | ts.ImportClause> {
+  private unusedImports(): Set<NameHolder> {
     const { checker } = this.project.snapshot
     const uses = new Map<ts.Symbol, { before: number; left: number }>()
     const visit = (node: ts.Node): void => {
@@ -56,12 +59,12 @@ export class FileImports {
     }
     if (this.removedNames.size === 0) return new Set()
     visit(this.file)
-    const unused = new Set<ts.ImportSpecifier | ts.ImportClause>()
+    const unused = new Set<NameHolder>()
     for (const statement of this.file.statements) {
       if (!ts.isImportDeclaration(statement) || !statement.importClause) continue
       const clause = statement.importClause
-      const names: (ts.ImportSpecifier | ts.ImportClause)[] = clause.name ? [clause] : []
-      if (clause.namedBindings && ts.isNamedImports(clause.namedBindings)) names.push(...clause.namedBindings.elements)
+      const names: NameHolder[] = clause.name ? [clause] : []
+      if (clause.namedBindings) names.push(...(ts.isNamedImports(clause.namedBindings) ? clause.namedBindings.elements : [clause.namedBindings]))
       for (const holder of names) {
         const symbol = checker.getSymbolAtLocation(holder.name!)
         const entry = symbol && uses.get(symbol)
@@ -71,7 +74,7 @@ export class FileImports {
     return unused
   }
 
-  private writeRemovedImports(edits: TextEdit[], unused: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>): Set<ts.Statement> {
+  private writeRemovedImports(edits: TextEdit[], unused: ReadonlySet<NameHolder>): Set<ts.Statement> {
     const text = this.file.text
     const gone = new Set<ts.Statement>()
     for (const statement of this.file.statements) {
@@ -81,9 +84,10 @@ export class FileImports {
       const elements = bindings && ts.isNamedImports(bindings) ? bindings.elements : undefined
       const goes = (elements ?? []).filter(element => unused.has(element))
       const defaultGoes = clause.name !== undefined && unused.has(clause)
-      if (goes.length === 0 && !defaultGoes) continue
+      const wholeGoes = bindings !== undefined && !elements && unused.has(bindings as ts.NamespaceImport)
+      if (goes.length === 0 && !defaultGoes && !wholeGoes) continue
       const touched = edits.some(edit => edit.start >= statement.getStart(this.file) && edit.end <= statement.end && edit.start < statement.end)
-      const allGo = (!clause.name || defaultGoes) && (elements ? goes.length === elements.length : !bindings)
+      const allGo = (!clause.name || defaultGoes) && (elements ? goes.length === elements.length : !bindings || wholeGoes)
       if (allGo && !touched) {
         let end = statement.end
         if (text.startsWith('\r\n', end)) end += 2
@@ -97,7 +101,7 @@ export class FileImports {
     return gone
   }
 
-  private writeAddedImports(edits: TextEdit[], removable: ReadonlySet<ts.ImportSpecifier | ts.ImportClause>, gone: ReadonlySet<ts.Statement>): void {
+  private writeAddedImports(edits: TextEdit[], removable: ReadonlySet<NameHolder>, gone: ReadonlySet<ts.Statement>): void {
     const lines: string[] = []
     const { style } = this
     const merged = new Map<ts.ImportDeclaration, string[]>()

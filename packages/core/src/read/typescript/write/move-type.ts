@@ -6,6 +6,7 @@ import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
+import { packageEntries } from '../workspace.js'
 import type { MovedText, PlannedRebinding } from './check.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
@@ -17,9 +18,10 @@ import type { MovableDeclaration } from './movable-declaration.js'
 import type { SpecifierPlace } from './module-specifiers.js'
 import { isAugmented, namedInText, respecified, seenFrom, specifiersOf } from './module-specifiers.js'
 import type { ImportedName, TopLevelUses } from './moving-statements.js'
-import { attachedEnd, attachedStart, isExportedStatement, privateTo, topLevelUses } from './moving-statements.js'
+import { attachedEnd, attachedStart, isExportedStatement, isTypeUse, privateTo, topLevelUses } from './moving-statements.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { removeLines } from '../../write/removed-lines.js'
+import { hasWhole, isHadWhole, nameBehind, usesThrough } from './whole-imports.js'
 
 /**
  * A type, a function or a constant in a file of another folder: with its file where nothing else is in that, else in a file of its own, with what is
@@ -35,30 +37,43 @@ export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefi
   if (!statements) return planRefused('merged', `${moving.name} is declared in several places that belong together.`)
   if (isAugmented(file, snapshot)) return planRefused('augmented', `Something else in the project adds to what ${path} declares.`)
 
-  const uses = topLevelUses(file, snapshot)
-  const moved = new Set(statements)
-  for (const one of privateTo(moved, file, uses)) moved.add(one)
-  const rest = file.statements.filter(one => !moved.has(one) && !ts.isImportDeclaration(one) && !ts.isImportEqualsDeclaration(one))
-  const whole = rest.length === 0
+  const { uses, moved, whole } = goingWith(statements, file, snapshot)
   const name = whole ? path.slice(path.lastIndexOf('/') + 1) : fileNameFor(moving.name, path).replace(/\.ts$/, path.endsWith('.tsx') && [...moved].some(holdsMarkup) ? '.tsx' : '.ts')
   const target = folder === '' ? name : `${folder}/${name}`
+  const entryOf = packageEntries(snapshot.source, root, snapshot.files).get(path)
+  if (whole && entryOf !== undefined) return planRefused('entry', `${path} is what others get of the package ${entryOf}: package.json names it.`)
   if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already.`)
 
   const editor = new ProjectEditor(snapshot, root)
   const notes: string[] = []
   try {
     refuseNamesInText(path, whole, snapshot)
-    const pieces = whole ? moveFile(path, file, target, editor) : moveStatements(path, file, moved, uses, target, editor, notes)
+    const pieces = whole ? moveFile(path, file, target, editor) : moveStatements(path, file, moved, uses, target, entryOf, editor, notes)
     for (const place of specifiersOf(file, snapshot)) {
       if (place.file === file) continue
       if (whole) redirectAll(place, path, target, editor)
-      else redirectSome(place, moved, target, editor, snapshot)
+      // What an entry goes on exporting is still there for whoever has all of it.
+      else if (entryOf === undefined || !hasWhole(place, snapshot)) redirectSome(place, moved, target, editor, snapshot)
     }
     const outcome = checkedStep(editor, context, { notes, choices: { module: plan.module }, planned: renamed(path, file, moved, target, snapshot), moved: pieces })
     if ('refused' in outcome) return outcome
     const cycle = newFileCycle(snapshot, outcome.after, path, target)
     return cycle ? planRefused('file-cycle', `Files would load each other in a circle: ${cycle.join(' → ')}.`) : outcome
   } catch (error) { return refusalOf(error) }
+}
+
+/** What goes along, and whether nothing is left in the file then. */
+function goingWith(statements: readonly ts.Statement[], file: ts.SourceFile, snapshot: Snapshot): { readonly uses: TopLevelUses; readonly moved: ReadonlySet<ts.Statement>; readonly whole: boolean } {
+  const uses = topLevelUses(file, snapshot), moved = new Set(statements)
+  for (const one of privateTo(moved, file, uses)) moved.add(one)
+  return { uses, moved, whole: file.statements.every(one => moved.has(one) || ts.isImportDeclaration(one) || ts.isImportEqualsDeclaration(one)) }
+}
+
+/** Whether what is known before anything is written lets a declaration go to another file. */
+export function canMoveDeclaration({ file, statements }: MovableDeclaration, snapshot: Snapshot, root: string): boolean {
+  if (!statements) return false
+  const isEntry = packageEntries(snapshot.source, root, snapshot.files).has(snapshot.pathOf(file)!)
+  return !(isEntry || isHadWhole(file, snapshot)) || goingWith(statements, file, snapshot).whole !== isEntry
 }
 
 function holdsMarkup(node: ts.Node): boolean { return ts.isJsxElement(node) || ts.isJsxSelfClosingElement(node) || ts.isJsxFragment(node) || ts.forEachChild(node, child => holdsMarkup(child) || undefined) === true }
@@ -95,7 +110,7 @@ function moveFile(path: string, file: ts.SourceFile, target: string, editor: Pro
 }
 
 /** Some statements of a file as a file of their own, with the imports that they need; and the file without them. */
-function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts.Statement>, uses: TopLevelUses, target: string, editor: ProjectEditor, notes: string[]): MovedText[] {
+function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts.Statement>, uses: TopLevelUses, target: string, entryOf: string | undefined, editor: ProjectEditor, notes: string[]): MovedText[] {
   const own = editor.editor(path)
   const { lineEnd, quote, semicolons } = own.style
   const end = semicolons ? ';' : ''
@@ -135,7 +150,19 @@ function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts
   }
   editor.create(target, text)
   for (const [name, { typeOnly }] of fromNew) own.importAsItself({ name, file: target, specifier: null, typeOnly })
+  const shown = going.filter(isExportedStatement)
+  if (entryOf !== undefined && shown.length > 0) {
+    const names = [...new Set(shown.flatMap(declaredNames))], typeOnly = shown.every(one => ts.isInterfaceDeclaration(one) || ts.isTypeAliasDeclaration(one))
+    own.insert(file.text.length, `${/\n\s*$/.test(file.text) ? '' : lineEnd}export ${typeOnly ? 'type ' : ''}{ ${names.join(', ')} } from ${quote}${editor.specifierFor(path, target)}${quote}${end}${lineEnd}`)
+    notes.push(`${path} is what others get of the package ${entryOf}, and goes on exporting ${names.join(' and ')}.`)
+  }
   return pieces
+}
+
+function declaredNames(statement: ts.Statement): string[] {
+  if (ts.isVariableStatement(statement)) return statement.declarationList.declarations.map(one => one.name.getText())
+  const { name } = statement as ts.FunctionDeclaration
+  return name ? [name.text] : []
 }
 
 function isDefaultExport(statement: ts.Statement): boolean {
@@ -206,7 +233,13 @@ function redirectSome({ path, file, literal }: SpecifierPlace, moved: ReadonlySe
     if (ts.isExportDeclaration(holder) && !bindings) { own.insert(holder.end, line(`export ${holder.isTypeOnly ? 'type ' : ''}*`)); return }
     if (!bindings) return
     if (ts.isNamespaceImport(bindings) || ts.isNamespaceExport(bindings)) {
-      if (ts.isNamespaceExport(bindings) || usedThrough(bindings, file, means)) throw new Refused('namespace-import', `${path}:${lineOf(holder)} has all of the file under one name`)
+      const uses = ts.isNamespaceImport(bindings) ? usesThrough(bindings, file, checker) : undefined
+      if (!uses) throw new Refused('namespace-import', `${path}:${lineOf(holder)} has all of the file under one name`)
+      const isTypeOnly = ts.isImportDeclaration(holder) && holder.importClause!.isTypeOnly
+      for (const use of uses) {
+        const name = nameBehind(use)
+        if (means(name)) own.replace(use.getStart(file), use.end, own.nameFor({ name: name.text, file: target, specifier: null, typeOnly: isTypeOnly || isTypeUse(name) }))
+      }
       return
     }
     const elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier> = bindings.elements
@@ -224,18 +257,4 @@ function redirectSome({ path, file, literal }: SpecifierPlace, moved: ReadonlySe
     if (holder.parent.qualifier) { own.replace(literal.getStart() + 1, literal.end - 1, specifier()); return }
   }
   throw new Refused('namespace-import', `${path}:${lineOf(literal)} has all of the file at once`)
-}
-
-/** Whether one of the moved declarations is used through a namespace import. */
-function usedThrough(binding: ts.NamespaceImport, file: ts.SourceFile, means: (name: ts.Node) => boolean): boolean {
-  let used = false
-  const visit = (node: ts.Node): void => {
-    if (used) return
-    if (ts.isPropertyAccessExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === binding.name.text) used = means(node.name)
-    else if (ts.isQualifiedName(node) && ts.isIdentifier(node.left) && node.left.text === binding.name.text) used = means(node.right)
-    else if (ts.isIdentifier(node) && node.text === binding.name.text && node !== binding.name && !ts.isPropertyAccessExpression(node.parent) && !ts.isQualifiedName(node.parent)) used = true
-    ts.forEachChild(node, visit)
-  }
-  visit(file)
-  return used
 }

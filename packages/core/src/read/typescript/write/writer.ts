@@ -23,7 +23,7 @@ import { publicMembers } from './members.js'
 import { movableMembers, moveMember } from './move-member.js'
 import type { MovableDeclaration } from './movable-declaration.js'
 import { movableMember, movableType } from './movable-declaration.js'
-import { moveType } from './move-type.js'
+import { canMoveDeclaration, moveType } from './move-type.js'
 import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
 import { retireStaticFace, staticFaces } from './retire-static-face.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
@@ -96,7 +96,10 @@ const ANSWERS: Answers<WriteContext> = {
   membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
   canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
   groupableParameters: aboutClass(groupableParameters),
-  canMove: (context, type, _module, member) => movingOf(type, member ?? null, context) !== undefined,
+  canMove(context, type, _module, member) {
+    const moving = movingOf(type, member ?? null, context)
+    return moving !== undefined && canMoveDeclaration(moving, context.snapshot, context.root)
+  },
   movableMembers(context, type) {
     const node = classOf(type, context) ?? unitOf(type, context)
     return node && movableMembers(node, context.snapshot)
