@@ -8,7 +8,7 @@ function after(files: Files, path: string, old: string, fresh: string, planned: 
   const start = files[path]!.indexOf(old)
   const text = files[path]!.replace(old, fresh)
   const changed = session.edit(snapshot, new Map([[`/hm-test/${path}`, text]]))
-  return brokenBinding(snapshot, changed, new Map([[path, [{ start, end: start + old.length, text: fresh }]]]), planned)
+  return brokenBinding(snapshot, changed, new Map([[path, [{ start, end: start + old.length, text: fresh }]]]), planned)?.message ?? null
 }
 
 const files = {

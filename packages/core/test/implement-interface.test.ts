@@ -40,6 +40,15 @@ export class OtherLog implements LogPort {
     })
   })
 
+  test('an underscore says of a parameter that it is not read, where the configuration asks for that', () => {
+    const files = {
+      'tsconfig.json': '{"compilerOptions":{"strict":true,"noUnusedParameters":true,"target":"es2022","module":"esnext","moduleResolution":"bundler","types":[]}}',
+      'port.ts': 'export interface Port {\n  add(line: string): void\n  find(line: string, from: number): boolean\n}\n'
+    }
+    expect((apply(files, 'start-implementation:port.ts#Port') as Record<string, string>)['other-port.ts']).toMatch(/ add\(_line: string\): void \{[^]* find\(_line: string, _from: number\): boolean \{/)
+    expect((apply(files, 'test-double:port.ts#Port:stub') as Record<string, string>)['stub-port.ts']).toContain('  find(line: string, from: number): boolean {')
+  })
+
   test('names types of a library as the project has them, by the file that hands them on', () => {
     const files = {
       'node_modules/kit/package.json': '{ "name": "kit", "types": "index.d.ts" }', 'node_modules/kit/index.d.ts': 'export interface Token { readonly done: boolean }\n',

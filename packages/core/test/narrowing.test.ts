@@ -41,6 +41,23 @@ describe('narrowing leaves', () => {
   })
 })
 
+test('what asks for a member in a way that no type is checked for keeps the class, and nothing else does', () => {
+  const client = "export class A { constructor(readonly log: Log, readonly other: Log) {} go() { this.log['lines'].length; this.other.write('x') } }\nexport function f(log: Log) { log.write('x') }"
+  expect(narrowed(client)).toBe(client.replace('other: Log', 'other: Sink').replace('f(log: Log)', 'f(log: Sink)'))
+})
+
+test('in the file of a class that is exported apart from where it is declared, the interface is exported all the same', () => {
+  const { writer } = readProject({
+    'log.ts': "class Hidden {}\nclass Log { write(hidden: Hidden): void { void hidden }\n more(): number { return 1 } }\nexport default Log\n",
+    'client.ts': "import Log from './log'\nexport const f = (log: Log, other: Log) => other.more()\n"
+  })
+  const outcome = writer.extractInterface({ type: 'log.ts#Log', members: ['write'], name: 'Sink', place: 'own-file', client: null, narrow: true })
+  expect(!outcome.refused && outcome.notes).toContain('1 of 2 uses of Log as a type become Sink.')
+  expect(!outcome.refused && outcome.changes.map(one => one.after!.split('\n').filter(line => /interface|import|const/.test(line)))).toEqual([
+    ["import Log from './log'", "import { Sink } from './log'", 'export const f = (log: Sink, other: Log) => other.more()'], ['export interface Sink {']
+  ])
+})
+
 test('an error that was there before does not stand in the way, a new one does', () => {
   const outcome = (client: string) => readProject({ 'log.ts': LOG, 'client.ts': client }).writer
     .extractInterface({ type: 'log.ts#Log', members: null, name: 'Sink', place: 'own-file', client: null, narrow: true })

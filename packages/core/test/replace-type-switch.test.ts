@@ -40,6 +40,12 @@ const textOf = (applied: Applied, path: string) => (applied as Record<string, st
 const offered = (files: Files) => { const { survey, writer } = readProject(files); return offersOf(survey, writer).filter(one => one.remedy === 'replace-type-switch').map(one => one.id) }
 
 describe('replacing a type switch in TypeScript', () => {
+  test('a case that does not read what it is handed says so where the configuration asks for that', () => {
+    const config = { 'tsconfig.json': '{"compilerOptions":{"strict":true,"noUnusedParameters":true,"target":"es2022","module":"esnext","moduleResolution":"bundler","types":[]}}' }
+    const text = textOf(apply({ ...FILES, ...config }, ID), 'kind-due.ts')!
+    expect(text.match(/dueFor\(.*\)/g)).toEqual(['dueFor(rate: number, tons: number)', 'dueFor(rate: number, tons: number)', 'dueFor(_rate: number, _tons: number)', 'dueFor(rate: number, tons: number)'])
+  })
+
   test('each case is a class of one interface; what chooses among them is handed in', () => {
     const applied = apply(FILES, ID)
     expect(textOf(applied, 'kind-due.ts')).toBe(`import { Kind } from './kind'

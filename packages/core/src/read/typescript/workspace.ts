@@ -53,25 +53,51 @@ function exported(exports: unknown, path: string): string | undefined {
   return undefined
 }
 
+/** How a package is had by others, and what of it. */
+export interface PackageEntry {
+  readonly package: string
+  /** As an import names it: the package, or one of its paths. */
+  readonly specifier: string
+}
+
 /** Of each state of a project, which never changes. */
-const entries = new WeakMap<TypeScriptProjectFiles, ReadonlyMap<string, string>>()
+const entries = new WeakMap<TypeScriptProjectFiles, ReadonlyMap<string, PackageEntry>>()
 
 /**
- * Sources that packages of the project show to whoever installs them, by their `exports`, `types`, `module` or `main`, each with the
- * package's name. What else a package is made of may change its place without anybody outside noticing.
+ * Sources that packages of the project show to whoever installs them, by their `exports`, `types`, `module` or `main`; a pattern with a `*` is
+ * no entry. What else a package is made of may change its place without anybody outside noticing.
  */
-export function packageEntries(source: FileSource, root: string, files: TypeScriptProjectFiles): ReadonlyMap<string, string> {
+export function packageEntries(source: FileSource, root: string, files: TypeScriptProjectFiles): ReadonlyMap<string, PackageEntry> {
   const known = entries.get(files)
   if (known) return known
-  const found = new Map<string, string>()
+  const found = new Map<string, PackageEntry>()
   entries.set(files, found)
   for (const [name, folder] of files.packages) {
-    const exports = readJson(source, `${folder === '' ? root : `${root}/${folder}`}/package.json`)?.exports
-    const paths = typeof exports === 'object' && exports !== null ? Object.keys(exports).filter(key => key.startsWith('./') && !key.includes('*')).map(key => key.slice(1)) : []
-    for (const path of ['', ...paths]) {
+    for (const path of ['', ...exportedPaths(source, root, folder).filter(one => !one.includes('*'))]) {
       const entry = workspaceSource(source, root, files, name + path)
-      if (entry?.startsWith(`${root}/`)) found.set(entry.slice(root.length + 1), name)
+      if (entry?.startsWith(`${root}/`) && !found.has(entry.slice(root.length + 1))) found.set(entry.slice(root.length + 1), { package: name, specifier: name + path })
     }
   }
   return found
+}
+
+/** How a pattern of its package's `exports` names a file; undefined where none does. */
+export function specifierByPattern(source: FileSource, root: string, files: TypeScriptProjectFiles, path: string): string | undefined {
+  for (const [name, folder] of files.packages) {
+    if (folder !== '' && !path.startsWith(`${folder}/`)) continue
+    const stem = path.slice(folder === '' ? 0 : folder.length + 1).replace(/(\.d)?\.[cm]?[jt]sx?$/, '').split('/')
+    for (const pattern of exportedPaths(source, root, folder).filter(one => one.includes('*'))) {
+      for (let at = stem.length - 1; at >= 0; at--) {
+        const specifier = name + pattern.replace('*', stem.slice(at).join('/'))
+        if (workspaceSource(source, root, files, specifier) === `${root}/${path}`) return specifier
+      }
+    }
+  }
+  return undefined
+}
+
+/** The paths of a package's `exports` other than itself, as they stand behind its name. */
+function exportedPaths(source: FileSource, root: string, folder: string): string[] {
+  const exports = readJson(source, `${folder === '' ? root : `${root}/${folder}`}/package.json`)?.exports
+  return typeof exports === 'object' && exports !== null ? Object.keys(exports).filter(key => key.startsWith('./')).map(key => key.slice(1)) : []
 }

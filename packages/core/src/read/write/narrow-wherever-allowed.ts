@@ -5,13 +5,20 @@ export interface Narrowable {
   readonly key: string
 }
 
+/** What may be behind one thing that is wrong. */
+export interface Blame {
+  readonly keys: readonly string[]
+  /** Found in what is wrong itself, and not only around it. */
+  readonly close: boolean
+}
+
 /** What came of writing a change with some places narrowed. */
 export interface NarrowingTrial<Result> {
   readonly result: Result
   /** True where nothing is wrong with it. */
   readonly holds: boolean
-  /** The keys behind what is wrong. Never empty while `active` is not. */
-  readonly behind: (active: ReadonlyMap<string, Narrowable>) => ReadonlySet<string>
+  /** For each thing that is wrong, the keys behind it. Never all empty while `active` is not. */
+  readonly behind: (active: ReadonlyMap<string, Narrowable>) => readonly Blame[]
   /** How many files were checked to know it. */
   readonly checked: number
 }
@@ -22,12 +29,13 @@ export interface NarrowingBudget {
   readonly checks: number
 }
 
-/** Rounds of dropping after which what is left is given up. */
+/** Rounds of dropping by guess after which what is left is given up. */
 const MOST_ROUNDS = 12
 
 /**
  * The largest set of places found that can be narrowed together. First all are, and those behind an error are dropped
- * until none is left; blame is not exact, so what was dropped is then tried again, in halves, within a fixed budget.
+ * until none is left. What is alone behind an error while everything else that could be narrowed is, can never be: the less is
+ * narrowed, the more wants the class. So these go first; only what was dropped by guess is tried again, in halves, within a fixed budget.
  */
 export function narrowWhereverAllowed<One extends Narrowable, Result>(
   places: readonly One[], trial: (narrowed: readonly One[]) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 80, checks: 2000 }
@@ -35,12 +43,17 @@ export function narrowWhereverAllowed<One extends Narrowable, Result>(
   const active = new Map(places.map(place => [place.key, place]))
   const chosen = (keys: ReadonlyMap<string, Narrowable>) => places.filter(place => keys.has(place.key))
   let last = trial(places)
-  for (let round = 0; !last.holds && active.size > 0; round++) {
-    if (round >= MOST_ROUNDS) active.clear()
-    else for (const key of last.behind(active)) active.delete(key)
+  const impossible = new Set<string>()
+  for (let guesses = 0; !last.holds && active.size > 0;) {
+    const blames = last.behind(active)
+    const alone = guesses > 0 ? [] : blames.filter(one => one.close && one.keys.length === 1).map(one => one.keys[0]!)
+    if (alone.length > 0) for (const key of alone) { impossible.add(key); active.delete(key) }
+    else if (guesses++ >= MOST_ROUNDS) active.clear()
+    else for (const key of blames.flatMap(one => one.keys)) active.delete(key)
     last = trial(chosen(active))
   }
-  if (!last.holds || active.size === places.length) return { narrowed: active.size, last }
+  const dropped = places.filter(place => !active.has(place.key) && !impossible.has(place.key))
+  if (!last.holds || dropped.length === 0) return { narrowed: active.size, last }
 
   let trials = 0, checks = 0
   const regain = (group: readonly One[]): void => {
@@ -60,7 +73,6 @@ export function narrowWhereverAllowed<One extends Narrowable, Result>(
     regain(group.slice(middle))
   }
   // All at once is what has just failed, so it starts with halves.
-  const dropped = places.filter(place => !active.has(place.key))
   if (dropped.length === 1) regain(dropped)
   else { regain(dropped.slice(0, dropped.length >> 1)); regain(dropped.slice(dropped.length >> 1)) }
   return { narrowed: active.size, last }

@@ -1,7 +1,7 @@
 import { ClassSymbol, MethodSymbol } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
-import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
+import type { Blame, Narrowable } from '../../write/narrow-wherever-allowed.js'
 import type { Bound, JavaFile } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { isAnnotation } from '../type-names.js'
@@ -112,9 +112,9 @@ function isFreeArgument(tree: FlatTree, node: Node, file: JavaFile): boolean {
 }
 
 /** The narrowed names behind a flaw: those in the declarations of the names that it mentions, first closely, then in wider circles. */
-export function placesBehind(flaw: Flaw, after: BoundProgram, active: ReadonlyMap<string, Narrowable>, keyAt: (path: string, start: number) => string | undefined): string[] {
-  const file = after.file(flaw.path)
-  if (!file) return [...active.keys()]
+export function placesBehind(flaw: Flaw, after: BoundProgram, active: ReadonlyMap<string, Narrowable>, keyAt: (path: string, start: number) => string | undefined): Blame {
+  const file = after.file(flaw.path), wide = (keys: Iterable<string>): Blame => ({ keys: [...new Set(keys)], close: false })
+  if (!file) return wide(active.keys())
   const { java } = file
   const { tree } = java
 
@@ -174,21 +174,21 @@ export function placesBehind(flaw: Flaw, after: BoundProgram, active: ReadonlyMa
 
   for (let node = flaw.node, depth = 2; node > 0; node = parentOf(tree, node)) {
     const keys = named(node, depth)
-    if (keys.length > 0) return [...new Set(keys)]
+    if (keys.length > 0) return { keys: [...new Set(keys)], close: depth === 2 }
     const kind = tree.kind(node)
     if (kind === Kind.ReturnStatement || kind === Kind.MethodDeclaration || kind === Kind.ExpressionStatement || kind === Kind.LambdaExpression) {
       const method = kind === Kind.MethodDeclaration ? node : around(tree, node, new Set([Kind.MethodDeclaration]))
       const outerNode = method < 0 ? [] : [...header(method, java), ...overriddenHeaders(method)]
-      if (outerNode.length > 0) return [...new Set(outerNode)]
+      if (outerNode.length > 0) return wide(outerNode)
       depth = 4
     }
     if (java.classes.has(node)) {
       const inClass = within(node, java)
-      if (inClass.length > 0) return [...new Set(inClass)]
+      if (inClass.length > 0) return wide(inClass)
     }
   }
   const inFile = within(0, java)
-  return inFile.length > 0 ? [...new Set(inFile)] : [...active.keys()]
+  return wide(inFile.length > 0 ? inFile : active.keys())
 
   /** What a method overrides is declared elsewhere; types there are behind it too. */
   function overriddenHeaders(method: Node): string[] {

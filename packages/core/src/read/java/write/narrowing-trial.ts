@@ -42,9 +42,6 @@ export function javaNarrowingTrial(
     for (const edit of edits.get(one.path) ?? []) if (edit.end <= start && edit.start < start) shift += edit.text.length - (edit.end - edit.start)
     keys.set(`${one.path}:${start + shift}`, one.key)
   }
-  const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
-    const found = new Set(flaws.flatMap(flaw => placesBehind(flaw, now, active, (at, start) => keys.get(`${at}:${start}`))))
-    return found.size > 0 ? found : new Set(active.keys())
-  }
+  const behind = (active: ReadonlyMap<string, Narrowable>) => flaws.map(flaw => placesBehind(flaw, now, active, (at, start) => keys.get(`${at}:${start}`)))
   return { result: { changes, edits, count, after, flaws }, holds: flaws.length === 0, behind, checked }
 }

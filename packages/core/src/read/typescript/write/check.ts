@@ -109,13 +109,20 @@ export interface MovedText {
   readonly edits: readonly TextEdit[]
 }
 
+/** A name that does not mean what it did: in words, and where it stands in the changed code. */
+export interface BrokenName {
+  readonly message: string
+  readonly path: string
+  readonly start: number
+}
+
 /**
  * Binding kept (definitions.md): every reference that existed and was not edited away binds to what it bound to before,
- * or to what the plan says; nothing that was bound is unresolved now. Returns the first that breaks it, in words.
+ * or to what the plan says; nothing that was bound is unresolved now. Returns the first that breaks it.
  */
 export function brokenBinding(
   before: Snapshot, after: Snapshot, edits: ReadonlyMap<string, readonly TextEdit[]>, planned: readonly PlannedRebinding[], moved: readonly MovedText[] = []
-): string | null {
+): BrokenName | null {
   const now = new Map(after.facts.files.map(facts => [facts.path, facts]))
   const startsIn = memoized((path: string) => startsOf(now.get(path)))
   for (const old of before.facts.files) {
@@ -124,10 +131,12 @@ export function brokenBinding(
     if ((!facts && gone.length === 0) || facts === old) continue
     const map = offsetMapper(edits.get(old.path) ?? [])
     const shifts = gone.map(one => ({ ...one, map: offsetMapper(one.edits) }))
-    const foundAt = (span: ReferenceFacts['span']): readonly ReferenceFacts[] | null => {
+    const foundAt = (span: ReferenceFacts['span']): FoundNames | null => {
       const moving = shifts.find(one => span.start >= one.start && span.end <= one.end)
       const place = (moving?.map ?? map)(span.start, span.end)
-      return place && (startsIn(moving?.to ?? old.path).get(moving ? place.start - moving.start + moving.at : place.start) ?? [])
+      if (!place) return null
+      const path = moving?.to ?? old.path, start = moving ? place.start - moving.start + moving.at : place.start
+      return { path, start, references: startsIn(path).get(start) ?? [] }
     }
     const broken = compareFile(old, foundAt, planned)
     if (broken) return broken
@@ -159,12 +168,20 @@ function startsOf(facts: FileFacts | undefined): Map<number, ReferenceFacts[]> {
   return at
 }
 
-/** `foundAt`: what stands now where a reference stood; null where it was edited away. */
-function compareFile(old: FileFacts, foundAt: (span: ReferenceFacts['span']) => readonly ReferenceFacts[] | null, planned: readonly PlannedRebinding[]): string | null {
+/** What stands now where a reference stood. */
+interface FoundNames {
+  readonly path: string
+  readonly start: number
+  readonly references: readonly ReferenceFacts[]
+}
+
+/** `foundAt`: null where it was edited away. */
+function compareFile(old: FileFacts, foundAt: (span: ReferenceFacts['span']) => FoundNames | null, planned: readonly PlannedRebinding[]): BrokenName | null {
   for (const reference of old.references) {
     if (reference.kind === 'imports-only') continue
-    const found = foundAt(reference.span)
-    if (!found) continue
+    const place = foundAt(reference.span)
+    if (!place) continue
+    const { path, start, references: found } = place
     const same = found.some(other => other.to === reference.to && other.member === reference.member)
     if (same) continue
     const rebound = found.some(other => other.member === reference.member &&
@@ -174,17 +191,17 @@ function compareFile(old: FileFacts, foundAt: (span: ReferenceFacts['span']) => 
     if (found.length === 0 && planned.some(plan => plan.types.has(reference.to) && plan.to === reference.from)) continue
     const was = reference.member ? `${reference.to}.${reference.member}` : reference.to
     const is = found[0] ? (found[0].member ? `${found[0].to}.${found[0].member}` : found[0].to) : 'nothing'
-    return `${old.path}:${reference.span.line}: a name that meant ${was} would mean ${is}`
+    return { message: `${old.path}:${reference.span.line}: a name that meant ${was} would mean ${is}`, path, start }
   }
   return null
 }
 
 /** A name of a file that is not understood, and was neither in it nor where moved text comes from. */
-function newlyUnresolved(old: FileFacts | undefined, sources: readonly FileFacts[], now: FileFacts): string | null {
+function newlyUnresolved(old: FileFacts | undefined, sources: readonly FileFacts[], now: FileFacts): BrokenName | null {
   if (old && now.unresolved.length > old.unresolved.length) {
     const known = new Set([old, ...sources].flatMap(one => one.unresolved.map(name => name.name)))
     const fresh = now.unresolved.find(name => !known.has(name.name))
-    if (fresh) return `${now.path}:${fresh.span.line}: ${fresh.name} would not be understood any more`
+    if (fresh) return { message: `${now.path}:${fresh.span.line}: ${fresh.name} would not be understood any more`, path: now.path, start: fresh.span.start }
   }
   return null
 }

@@ -36,7 +36,7 @@ export function checkedStep(editor: ProjectEditor, context: WriteContext, { note
   const errors = errorsToCompiler(found, snapshot, after, session)
   if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
   const broken = brokenBinding(snapshot, after, built.edits, planned, typeof moved === 'function' ? moved(built.edits) : moved)
-  if (broken) return planRefused('binding', `${broken}.`)
+  if (broken) return planRefused('binding', `${broken.message}.`)
   return { after, step: { refused: false, changes: built.changes, edits: built.count, notes, choices } }
 }
 

@@ -20,7 +20,7 @@ import type { InterfaceMention, InterfaceText } from './interface-text.js'
 import type { Annotation } from './narrow.js'
 import { annotationsOf } from './narrow.js'
 import type { Tried } from './narrowing-trial.js'
-import { narrowedPlaces, narrowingTrial } from './narrowing-trial.js'
+import { narrowedPlaces, narrowingTrial, OrderErrors } from './narrowing-trial.js'
 import type { FileStyle } from './style.js'
 import { NotWritable, takeNames, TypeWriter } from './written-type.js'
 
@@ -80,11 +80,12 @@ function tryPlace(
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
   const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot), ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
+  const order = new OrderErrors(() => build(node, context, path, target, sameFile, name, interfaceText, write, [], others), context)
   const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried<Built>> => {
     const mentions = narrowed.filter(one => 'mention' in one)
     const text = renamedMentions(interfaceText, own, mentions, name)
     const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one), others)
-    return narrowingTrial(built, [rebinding], context, after => {
+    return narrowingTrial(built, [rebinding], context, order, after => {
       const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
       return mentions.map(one => [`${target}:${starts[one.mention]!}`, one.key])
     })
@@ -98,7 +99,7 @@ function tryPlace(
   }
   const { narrowed, last: { result: last } } = outcome
   if (last.errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(last.errors[0]!, root)}`)
-  if (last.broken !== null) return planRefused('binding', `${last.broken}.`)
+  if (last.broken !== null) return planRefused('binding', `${last.broken.message}.`)
   const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
   if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
   return {
@@ -119,7 +120,7 @@ function build(
   const own = editor.editor(path)
   const style = own.style
   const end = style.semicolons ? ';' : ''
-  const isExported = ts.getModifiers(node as ts.ClassDeclaration)?.some(modifier => modifier.kind === ts.SyntaxKind.ExportKeyword) === true
+  const isExported = editor.exportedName(node) !== undefined
   const base = sameFile ? own.indentAt(node.getStart()) : ''
   const body = [`${!sameFile || isExported ? 'export ' : ''}${text.head} {`, ...text.lines.map(line => `${base}${style.indent}${line}${end}`), `${base}}`].join(style.lineEnd)
   if (sameFile) {
@@ -158,7 +159,7 @@ export function importLines(write: Pick<TypeWriter, 'needed'>, editor: ProjectEd
   const bySpecifier = new Map<string, string[]>()
   for (const { name, local } of write.needed) {
     if (!mentioned.has(local)) continue
-    const specifier = name.specifier ?? editor.specifierFor(target, name.file!)
+    const specifier = name.specifier ?? editor.specifierFor(target, name.file!, name.name)
     const renamed = name.name === local ? local : `${name.name} as ${local}`
     const written = editor.typeStyle === 'inline' ? `type ${renamed}` : renamed
     bySpecifier.set(specifier, [...(bySpecifier.get(specifier) ?? []), written])

@@ -3,8 +3,9 @@ import type { FileChange, TextEdit } from '../../../edit/text-edit.js'
 import { applyEdits } from '../../../edit/text-edit.js'
 import type { LineEditor } from '../../write/removed-lines.js'
 import { freeAround } from '../../write/removed-lines.js'
-import { folderOf } from '../project-files.js'
+import { folderOf, readJson } from '../project-files.js'
 import type { Snapshot } from '../session.js'
+import { packageEntries, specifierByPattern } from '../workspace.js'
 import type { FileStyle, TypeImportStyle } from './style.js'
 import { styleOf, typeImportStyle } from './style.js'
 import type { NeededName } from './file-imports.js'
@@ -205,8 +206,8 @@ export class ProjectEditor {
     return undefined
   }
 
-  /** How one file imports another: as the files around do it, endings and aliases included. */
-  specifierFor(from: string, to: string): string {
+  /** How one file imports a name that another exports: as the files around do it, endings and aliases included, and from another package by what that shows. */
+  specifierFor(from: string, to: string, name: string): string {
     const { snapshot } = this
     const target = snapshot.program.getSourceFile(`${this.root}/${to}`)
     const file = snapshot.program.getSourceFile(`${this.root}/${from}`)
@@ -220,9 +221,25 @@ export class ProjectEditor {
         const existing = this.existingSpecifier(other, target)
         if (existing !== undefined && !existing.startsWith('.')) return existing
       }
+      const shown = target && this.shownByPackage(from, target, to, name)
+      if (shown !== undefined) return shown
       throw new NameConflict(`${from} and ${to} are in different packages, and no file of the first imports the second yet`)
     }
     return relativeSpecifier(from, to, this.relativeEnding(file, to))
+  }
+
+  /** How a package shows a name of one of its files to another that depends on it. */
+  private shownByPackage(from: string, target: ts.SourceFile, to: string, name: string): string | undefined {
+    const { snapshot: { files, source, checker, program }, root } = this
+    const meant = (file: ts.SourceFile | undefined) => {
+      const module = file && checker.getSymbolAtLocation(file), found = module && checker.tryGetMemberInModuleExports(name, module)
+      return found && found.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(found) : found
+    }
+    const wanted = meant(target), home = packageFolder(this.snapshot, to)
+    const owner = [...files.packages].find(([, folder]) => folder === home)?.[0]
+    if (!wanted || owner === undefined || !dependsOn(readJson(source, `${root}/${packageFolder(this.snapshot, from)}/package.json`), owner)) return undefined
+    const entry = [...packageEntries(source, root, files)].find(([path, one]) => one.package === owner && meant(program.getSourceFile(`${root}/${path}`)) === wanted)
+    return entry?.[1].specifier ?? specifierByPattern(source, root, files, to)
   }
 
   /** How any file of the project imports something that a package exports: its name there, and the package's specifier. */
@@ -296,6 +313,10 @@ export class ProjectEditor {
     }
     return { changes: changes.sort((a, b) => (a.path < b.path ? -1 : 1)), edits, count }
   }
+}
+
+function dependsOn(manifest: Record<string, unknown> | undefined, name: string): boolean {
+  return ['dependencies', 'devDependencies', 'peerDependencies', 'optionalDependencies'].some(field => name in (manifest?.[field] as object | undefined ?? {}))
 }
 
 function packageFolder(snapshot: Snapshot, path: string): string {

@@ -16,7 +16,7 @@ export interface ImportContext {
   readonly snapshot: Snapshot
   readonly typeStyle: TypeImportStyle
   /** How one file imports another. */
-  specifierFor(from: string, to: string): string
+  specifierFor(from: string, to: string, name: string): string
 }
 
 /** What brings a name into a file. */
@@ -108,7 +108,7 @@ export class FileImports {
     const fresh = new Map<string, { names: string[]; typeOnly: boolean }>()
     const style2 = this.project.typeStyle
     for (const needed of this.added) {
-      const specifier = needed.specifier ?? this.project.specifierFor(this.path, needed.file!)
+      const specifier = needed.specifier ?? this.project.specifierFor(this.path, needed.file!, needed.name)
       const renamed = needed.local === needed.name ? needed.name : `${needed.name} as ${needed.local}`
       if (needed.name === 'default') {
         fresh.set(`${specifier}\0default`, { names: [needed.local], typeOnly: false })

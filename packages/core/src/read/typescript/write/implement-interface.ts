@@ -13,6 +13,7 @@ import { ProjectEditor } from './file-editor.js'
 import { writeParameters } from './members.js'
 import { fakeOf } from './fake.js'
 import { newFilePath } from './new-file.js'
+import { parameterNames } from './unread-parameters.js'
 import { TypeWriter } from './written-type.js'
 
 /** Names of what an implementation of an interface has to have; none where a class cannot implement it. */
@@ -97,10 +98,11 @@ function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: strin
   if (!written) return [`get ${member.name}(): ${type}[${quoted(member.name)}] {`, ...(plan.as === 'implementation' ? [`\tthrow new Error(${quoted(`${name}.${member.name} is not written yet`)})${end}`] : [...untold(member.name), `\treturn this.answers.${member.name}${end}`]), '}']
   const generics = method.typeParameters ? `<${method.typeParameters.map(one => write.source(one)).join(', ')}>` : ''
   const result = method.type ? write.source(method.type) : write.inferred(signature.getReturnType())
-  const takes = writeParameters(method.parameters, snapshot, write)
+  const namesIn = parameterNames(snapshot.pathOf(node.getSourceFile())!, snapshot)
+  const takes = (body: readonly string[]) => writeParameters(method.parameters, snapshot, write, parameter => namesIn(parameter, body.join('\n')))
   const passed = method.parameters.map(one => `${one.dotDotDotToken ? '...' : ''}${ts.isIdentifier(one.name) ? one.name.text : 'options'}`).join(', ')
   const nothing = (signature.getReturnType().flags & ts.TypeFlags.Void) !== 0
-  if (body) return [`${body.waits ? 'async ' : ''}${member.name}${generics}(${takes}): ${result} {`, ...body.lines.map(line => `\t${line}`), '}']
+  if (body) return [`${body.waits ? 'async ' : ''}${member.name}${generics}(${takes(body.lines)}): ${result} {`, ...body.lines.map(line => `\t${line}`), '}']
   const lines: string[] = []
   if (plan.as === 'implementation') lines.push(`\tthrow new Error(${quoted(`${name}.${member.name} is not written yet`)})${end}`)
   else {
@@ -108,7 +110,7 @@ function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: strin
     if (nothing) lines.push(`\tthis.answers.${member.name}?.(${passed})${end}`)
     else lines.push(...untold(member.name), `\treturn this.answers.${member.name}(${passed})${end}`)
   }
-  return [`${member.name}${generics}(${takes}): ${result} {`, ...lines, '}']
+  return [`${member.name}${generics}(${takes(lines)}): ${result} {`, ...lines, '}']
 
   function untold(which: string): string[] { return [`\tif (this.answers.${which} === undefined) throw new Error(${quoted(`${name} was not told what ${which} is to answer`)})${end}`] }
 }

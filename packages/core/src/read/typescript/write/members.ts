@@ -80,8 +80,8 @@ export function memberSignatures(member: PublicMember, owner: ts.ClassLikeDeclar
   })
 }
 
-/** Parameters without their modifiers and defaults. */
-export function writeParameters(parameters: readonly ts.ParameterDeclaration[], snapshot: Snapshot, write: TypeWriter): string {
+/** Parameters without their modifiers and defaults. `called`: under which name. */
+export function writeParameters(parameters: readonly ts.ParameterDeclaration[], snapshot: Snapshot, write: TypeWriter, called = (name: string) => name): string {
   return parameters.map((parameter, index) => {
     const name = ts.isIdentifier(parameter.name) ? parameter.name.text : `options${index === 0 ? '' : index}`
     const rest = parameter.dotDotDotToken ? '...' : ''
@@ -89,6 +89,6 @@ export function writeParameters(parameters: readonly ts.ParameterDeclaration[], 
     const optional = (parameter.questionToken || parameter.initializer) && parameters.slice(index + 1).every(later => later.questionToken || later.initializer || later.dotDotDotToken)
     let type = parameter.type ? write.source(parameter.type) : write.inferred(snapshot.checker.getTypeAtLocation(parameter))
     if (parameter.initializer && !optional) type = `${type} | undefined`
-    return `${rest}${name}${optional ? '?' : ''}: ${type}`
+    return `${rest}${called(name)}${optional ? '?' : ''}: ${type}`
   }).join(', ')
 }

@@ -40,7 +40,7 @@ export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefi
   const { uses, moved, whole } = goingWith(statements, file, snapshot)
   const name = whole ? path.slice(path.lastIndexOf('/') + 1) : fileNameFor(moving.name, path).replace(/\.ts$/, path.endsWith('.tsx') && [...moved].some(holdsMarkup) ? '.tsx' : '.ts')
   const target = folder === '' ? name : `${folder}/${name}`
-  const entryOf = packageEntries(snapshot.source, root, snapshot.files).get(path)
+  const entryOf = packageEntries(snapshot.source, root, snapshot.files).get(path)?.package
   if (whole && entryOf !== undefined) return planRefused('entry', `${path} is what others get of the package ${entryOf}: package.json names it.`)
   if (snapshot.files.isSource(target) || snapshot.source.isFile(`${root}/${target}`)) return planRefused('file-exists', `${target} exists already.`)
 
@@ -131,7 +131,7 @@ function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts
   }
   const imports = importLines(going, uses, path, target)
   if (fromOld.size > 0) {
-    const all = [...fromOld].sort((a, b) => (a[0] < b[0] ? -1 : 1)), specifier = editor.specifierFor(target, path)
+    const all = [...fromOld].sort((a, b) => (a[0] < b[0] ? -1 : 1)), specifier = editor.specifierFor(target, path, all[0]![0])
     const line = (names: string[], type: boolean) => (names.length === 0 ? [] : [`import ${type ? 'type ' : ''}{ ${names.join(', ')} } from ${quote}${specifier}${quote}${end}`])
     if (editor.typeStyle === 'statement') imports.push(...line(all.filter(one => !one[1].typeOnly).map(one => one[0]), false), ...line(all.filter(one => one[1].typeOnly).map(one => one[0]), true))
     else imports.push(...line(all.map(([name, { typeOnly }]) => (typeOnly && editor.typeStyle === 'inline' ? `type ${name}` : name)), false))
@@ -153,7 +153,7 @@ function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts
   const shown = going.filter(isExportedStatement)
   if (entryOf !== undefined && shown.length > 0) {
     const names = [...new Set(shown.flatMap(declaredNames))], typeOnly = shown.every(one => ts.isInterfaceDeclaration(one) || ts.isTypeAliasDeclaration(one))
-    own.insert(file.text.length, `${/\n\s*$/.test(file.text) ? '' : lineEnd}export ${typeOnly ? 'type ' : ''}{ ${names.join(', ')} } from ${quote}${editor.specifierFor(path, target)}${quote}${end}${lineEnd}`)
+    own.insert(file.text.length, `${/\n\s*$/.test(file.text) ? '' : lineEnd}export ${typeOnly ? 'type ' : ''}{ ${names.join(', ')} } from ${quote}${editor.specifierFor(path, target, names[0]!)}${quote}${end}${lineEnd}`)
     notes.push(`${path} is what others get of the package ${entryOf}, and goes on exporting ${names.join(' and ')}.`)
   }
   return pieces
@@ -212,7 +212,7 @@ function withSpecifier(statement: ts.Statement, literal: ts.StringLiteral, path:
 
 function redirectAll({ path, literal }: SpecifierPlace, old: string, target: string, editor: ProjectEditor): void {
   const own = editor.editor(path)
-  own.replace(literal.getStart() + 1, literal.end - 1, /^\.\.?(\/|$)/.test(literal.text) ? respecified(literal.text, path, target) : editor.specifierFor(path, target))
+  own.replace(literal.getStart() + 1, literal.end - 1, /^\.\.?(\/|$)/.test(literal.text) ? respecified(literal.text, path, target) : editor.specifierFor(path, target, ''))
 }
 
 /** Lets an import or export of several names name those that moved from where they are now. */
@@ -226,7 +226,7 @@ function redirectSome({ path, file, literal }: SpecifierPlace, moved: ReadonlySe
   }
   const own = editor.editor(path)
   const { lineEnd, quote, semicolons } = own.style
-  const specifier = () => (/^\.\.?(\/|$)/.test(literal.text) ? respecified(literal.text, path, target) : editor.specifierFor(path, target))
+  const specifier = () => (/^\.\.?(\/|$)/.test(literal.text) ? respecified(literal.text, path, target) : editor.specifierFor(path, target, ''))
   const line = (head: string) => `${lineEnd}${head} from ${quote}${specifier()}${quote}${semicolons ? ';' : ''}`
   if (ts.isImportDeclaration(holder) || ts.isExportDeclaration(holder)) {
     const bindings = ts.isImportDeclaration(holder) ? holder.importClause?.namedBindings : holder.exportClause

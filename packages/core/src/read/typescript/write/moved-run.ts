@@ -92,10 +92,10 @@ export function constructorLine(handed: readonly string[], indent: string, lineE
 }
 
 /** Parameters as they are declared; those that are worked out later are functions. */
-export function writtenParameters(parameters: readonly HandedParameter[], write: TypeWriter): string[] {
+export function writtenParameters(parameters: readonly HandedParameter[], write: TypeWriter, called = (name: string) => name): string[] {
   return parameters.map(({ name, type, lazy }) => {
     const text = write.inferred(type)
-    return `${name}: ${lazy ? `() => ${/=>|\bnew\b/.test(text) ? `(${text})` : text}` : text}`
+    return `${called(name)}: ${lazy ? `() => ${/=>|\bnew\b/.test(text) ? `(${text})` : text}` : text}`
   })
 }
 

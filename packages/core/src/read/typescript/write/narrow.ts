@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { Narrowable } from '../../write/narrow-wherever-allowed.js'
+import type { Blame, Narrowable } from '../../write/narrow-wherever-allowed.js'
 import type { Snapshot } from '../session.js'
 
 /** A place in the code as it is where a class stands as a type. */
@@ -48,10 +48,11 @@ export function importsRenamed(file: ts.SourceFile): boolean {
  * expression mentions, first closely, then in wider circles. Never empty while `active` is not.
  */
 export function annotationsBehind(
-  diagnostic: ts.Diagnostic, after: Snapshot, active: ReadonlyMap<string, Narrowable>, keyAt: (file: ts.SourceFile, start: number) => string | undefined
-): string[] {
+  diagnostic: Pick<ts.Diagnostic, 'file' | 'start' | 'length'>, after: Snapshot, active: ReadonlyMap<string, Narrowable>, keyAt: (file: ts.SourceFile, start: number) => string | undefined
+): Blame {
   const file = diagnostic.file
-  if (!file || diagnostic.start === undefined) return [...active.keys()]
+  const around = (keys: readonly string[]): Blame => ({ keys: [...new Set(keys)], close: false })
+  if (!file || diagnostic.start === undefined) return around([...active.keys()])
   const { checker } = after
   const within = (node: ts.Node): string[] => {
     const keys: string[] = []
@@ -115,20 +116,20 @@ export function annotationsBehind(
   while (node.parent && node.end < end) node = node.parent
   for (let depth = 2; node && !ts.isSourceFile(node); node = node.parent) {
     const keys = named(node, depth)
-    if (keys.length > 0) return [...new Set(keys)]
+    if (keys.length > 0) return { keys: [...new Set(keys)], close: depth === 2 }
     if (ts.isStatement(node) || ts.isClassElement(node)) {
       const owner = ts.findAncestor(node, at => ts.isFunctionLike(at))
-      const around = owner ? shown(owner, 1) : []
-      if (around.length > 0) return [...new Set(around)]
+      const signature = owner ? shown(owner, 1) : []
+      if (signature.length > 0) return around(signature)
       depth = 4
     }
     if (ts.isClassLike(node)) {
       const inClass = within(node)
-      if (inClass.length > 0) return inClass
+      if (inClass.length > 0) return around(inClass)
     }
   }
   const inFile = within(file)
-  return inFile.length > 0 ? inFile : [...active.keys()]
+  return around(inFile.length > 0 ? inFile : [...active.keys()])
 }
 
 function tokenAt(file: ts.SourceFile, position: number): ts.Node {

@@ -1,9 +1,9 @@
 import type ts from 'typescript'
 import type { FileChange, TextEdit } from '../../../edit/text-edit.js'
-import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
+import type { Blame, Narrowable, NarrowingTrial } from '../../write/narrow-wherever-allowed.js'
 import type { Snapshot } from '../session.js'
-import type { PlannedRebinding } from './check.js'
-import { affectedPaths, brokenBinding, errorsToCompiler, newErrors } from './check.js'
+import type { BrokenName, PlannedRebinding } from './check.js'
+import { affectedPaths, brokenBinding, errorsToCompiler, keyOf, newErrors } from './check.js'
 import type { WriteContext } from './context.js'
 import type { Annotation } from './narrow.js'
 import { annotationsBehind } from './narrow.js'
@@ -22,12 +22,39 @@ export interface Tried<Change extends NarrowedChange> {
   readonly built: Change
   readonly after: Snapshot
   readonly errors: readonly ts.Diagnostic[]
-  readonly broken: string | null
+  readonly broken: BrokenName | null
 }
 
-/** Reads a change with narrowed types again and tells what is wrong, and behind which of them. `more`: keys of narrowed names in text that is new. */
+/** Errors that a change shows with nothing narrowed, though only in this order of looking: they are none, with whatever is narrowed. */
+export class OrderErrors {
+  private known: ReadonlySet<string> | undefined
+
+  constructor(private readonly unnarrowed: () => NarrowedChange, private readonly context: WriteContext) {}
+
+  /** Those of some errors that are not among them. What nothing narrowed shows is worked out when first asked for. */
+  without(errors: readonly ts.Diagnostic[], after: Snapshot): ts.Diagnostic[] {
+    if (errors.length === 0) return []
+    this.known ??= this.find()
+    return errors.filter(error => !this.known!.has(OrderErrors.place(error, after)))
+  }
+
+  private find(): Set<string> {
+    const { session, snapshot, root } = this.context, { changes } = this.unnarrowed()
+    const after = session.edit(snapshot, new Map(changes.map(change => [`${root}/${change.path}`, change.after])))
+    const errors = newErrors(snapshot, after, root, affectedPaths(after, root, changes.map(change => change.path)))
+    const real = new Set(errorsToCompiler(errors, snapshot, after, session))
+    return new Set(errors.filter(error => !real.has(error)).map(error => OrderErrors.place(error, after)))
+  }
+
+  private static place(error: ts.Diagnostic, after: Snapshot): string { return `${error.file ? after.pathOf(error.file) ?? '' : ''} ${keyOf(error)}` }
+}
+
+/**
+ * Reads a change with narrowed types again and tells what is wrong, and behind which of them. `order`: what is wrong in another order alone.
+ * `more`: keys of narrowed names in text that is new.
+ */
 export function narrowingTrial<Change extends NarrowedChange>(
-  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
+  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, order: OrderErrors, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
 ): NarrowingTrial<Tried<Change>> {
   const after = session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
   const changed = built.changes.map(change => change.path)
@@ -37,18 +64,15 @@ export function narrowingTrial<Change extends NarrowedChange>(
   if (errors.length === 0) {
     const affected = affectedPaths(after, root, changed)
     // What is wrong only where nothing changed may be so in this order alone.
-    errors = errorsToCompiler(newErrors(snapshot, after, root, affected), snapshot, after, session)
+    errors = order.without(newErrors(snapshot, after, root, affected), after)
     checked = affected.length
   }
   const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, planned) : null
   const keys = new Map([...built.narrowedAt, ...more(after)])
   const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)
-  const behind = (active: ReadonlyMap<string, Narrowable>): Set<string> => {
-    if (errors.length > 0) return new Set(errors.flatMap(error => annotationsBehind(error, after, active, keyAt)))
-    // A file in which a name would mean something else keeps its types.
-    const where = broken!.slice(0, broken!.indexOf(':'))
-    const inFile = [...active].filter(([, annotation]) => annotation.path === where).map(([key]) => key)
-    return new Set(inFile.length > 0 ? inFile : active.keys())
+  const behind = (active: ReadonlyMap<string, Narrowable>): Blame[] => {
+    if (errors.length > 0) return errors.map(error => annotationsBehind(error, after, active, keyAt))
+    return [annotationsBehind({ file: after.program.getSourceFile(`${root}/${broken!.path}`), start: broken!.start, length: 1 }, after, active, keyAt)]
   }
   return { result: { built, after, errors, broken }, holds: errors.length === 0 && broken === null, behind, checked }
 }

@@ -6,7 +6,7 @@ import type { FileStyle } from './style.js'
 export function valueImports(values: ReadonlyMap<string, Omit<NeededName, 'typeOnly'>>, editor: ProjectEditor, target: string, { quote, semicolons, lineEnd }: Pick<FileStyle, 'quote' | 'semicolons' | 'lineEnd'>): string {
   const bySpecifier = new Map<string, { named: string[]; default: string | null }>()
   for (const [local, { name, file, specifier: given }] of values) {
-    const specifier = given ?? editor.specifierFor(target, file!)
+    const specifier = given ?? editor.specifierFor(target, file!, name)
     const entry = bySpecifier.get(specifier) ?? { named: [], default: null }
     if (name === 'default') entry.default = local
     else entry.named.push(name === local ? local : `${name} as ${local}`)

@@ -15,7 +15,7 @@ import { attachedEnd, attachedStart } from './moving-statements.js'
 import type { Annotation } from './narrow.js'
 import { annotationsOf } from './narrow.js'
 import type { NarrowedChange } from './narrowing-trial.js'
-import { narrowedPlaces, narrowingTrial } from './narrowing-trial.js'
+import { narrowedPlaces, narrowingTrial, OrderErrors } from './narrowing-trial.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import { usedMembers } from './used-members.js'
 
@@ -46,10 +46,11 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
   const planned = plan.roles.map(role => ({ types: new Set([typeId]), to: `${path}#${role.name}` }))
   const chosen = new Map<string, { place: Annotation; role: string }>(), dropped: Refusing[] = []
   const build = () => write(plan.roles, node, [...chosen.values()], dropped, context)
+  const order = new OrderErrors(() => write(plan.roles, node, [], [], context), context)
   try {
-    let last = narrowingTrial(build(), planned, context).result
+    let last = narrowingTrial(build(), planned, context, order).result
     if (last.errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(last.errors[0]!, root)}`)
-    if (last.broken !== null) return planRefused('binding', `${last.broken}.`)
+    if (last.broken !== null) return planRefused('binding', `${last.broken.message}.`)
     // What its own members say of it stays: they stand elsewhere afterwards.
     const places = plan.narrow ? annotationsOf(node, snapshot).filter(place => place.file !== file || place.name.end <= node.pos || place.name.pos >= node.end) : []
     for (const role of [...plan.roles].sort((a, b) => a.members.length - b.members.length)) {
@@ -58,7 +59,7 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
       const outcome = narrowWhereverAllowed(candidates, narrowed => {
         for (const place of candidates) chosen.delete(place.key)
         for (const place of narrowed) chosen.set(place.key, { place, role: role.name })
-        return narrowingTrial(build(), planned, context)
+        return narrowingTrial(build(), planned, context, order)
       }, BUDGET)
       const { last: { result } } = outcome
       for (const place of candidates) if (![...result.built.narrowedAt.values()].includes(place.key)) chosen.delete(place.key)
@@ -68,11 +69,11 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
     const kept: string[] = []
     for (const one of plan.drop ? refusingImplementations(node, plan.roles, snapshot) : []) {
       dropped.push(one)
-      const tried = narrowingTrial(build(), planned, context)
+      const tried = narrowingTrial(build(), planned, context, order)
       if (tried.holds) last = tried.result
       else { dropped.pop(); kept.push(one.name) }
     }
-    if (last.errors.length > 0 || last.broken !== null) return planRefused('does-not-compile', last.broken ?? `It would not compile: ${describeError(last.errors[0]!, root)}`)
+    if (last.errors.length > 0 || last.broken !== null) return planRefused('does-not-compile', last.broken?.message ?? `It would not compile: ${describeError(last.errors[0]!, root)}`)
     const notes = plan.roles.map(role => {
       const count = [...chosen.values()].filter(one => one.role === role.name).length
       return `${role.name} has ${role.members.join(', ')}; ${count} ${count === 1 ? 'use' : 'uses'} of ${own} as a type ${count === 1 ? 'becomes' : 'become'} it.`

@@ -9,6 +9,7 @@ import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { topLevelNames } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
 import { MovedRun, writtenParameters } from './moved-run.js'
+import { parameterNames } from './unread-parameters.js'
 
 /** The code of the new file without its imports; `moved`: where the bodies of the cases come from, and where in the code they stand. */
 export function writtenCases(
@@ -33,12 +34,14 @@ export function writtenCases(
   const { write } = first!
   const given = result === 'nothing' ? 'void' : typeof result === 'object' ? (result.declaration.type ? write.source(result.declaration.type) : write.inferred(checker.getTypeAtLocation(result.declaration)))
     : method.type ? write.source(method.type) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(method)!))
-  const signature = `${names.method}(${writtenParameters(parameters, write).join(', ')}): ${given}`
+  const namesIn = parameterNames(snapshot.pathOf(file)!, snapshot)
+  const signed = (called?: (name: string) => string) => `${names.method}(${writtenParameters(parameters, write, called).join(', ')}): ${given}`
+  const signature = signed()
   let text = [`/** What ${owner.name!.text}.${memberName(method)} does for one ${over}. */`, `${exported}interface ${names.contract} {`, `${indent}${signature}${end}`, '}', ''].join(lineEnd)
   const moved: { start: number; end: number; at: number; edits: MovedRun['edits'] }[] = []
   cases.forEach((_, at) => {
     const run = bodies[at]
-    text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signature} {`
+    text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, run?.body ?? ''))} {`
     if (!run) text += '}'
     else {
       text += `${lineEnd}${indent}${indent}${cases[at]!.comments.map(comment => `${comment}${lineEnd}${indent}${indent}`).join('')}`
@@ -58,7 +61,7 @@ export function writtenCases(
     : [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : labelElsewhere(label, first!, editor, snapshot)}, ${value}]`)), `])${end}`]
   const rest = isTotal ? `${table}[kind]` : `${table}.get(kind) ?? ${otherwise}`
   // Where a switch without a default does nothing in any other case, a class does.
-  if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signature} {}${lineEnd}}${lineEnd}`
+  if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, ''))} {}${lineEnd}}${lineEnd}`
   text += [
     '', ...known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
     `/** Chooses by ${over}: for another one there is another class, and one more line above. */`,
