@@ -61,10 +61,11 @@ describe('a project in two languages', () => {
 
   test('what was wrong before is no new problem wherever it stands now', () => {
     const { session, state } = opened()
-    const path = `${ROOT}/src/main/java/a/Motor.java`, motor = (head: string, more = '') => `package a;\n\n${head}public class Motor extends gone.Engine {\n    Number power = \"many\";\n    public void start() { }\n${more}}\n`
+    const path = `${ROOT}/src/main/java/a/Motor.java`, motor = (head: string, more = '') => `package a;\n\n${head}public class Motor extends gone.Engine {\n    Number power = \"many\";\n    public void start() { }\n${more}    static class Part {\n        @Override\n        public void turn() { }\n    }\n}\n`
     const before = session.edit(state, new Map([[path, motor('')]]))
     expect(session.newProblems(before, session.edit(before, new Map([[path, motor('/** Turns. */\n')]])), ['src/main/java/a/Motor.java'])).toEqual([])
     expect(session.newProblems(before, session.edit(before, new Map([[path, motor('', '    Number weight = \"much\";\n')]])), ['src/main/java/a/Motor.java'])).toEqual([expect.stringMatching(/Motor\.java:6: String stands where Number is wanted$/)])
     expect(session.newProblems(before, session.edit(before, new Map([[path, motor('', '    Number more = \"many\";\n')]])), ['src/main/java/a/Motor.java'])).toHaveLength(1)
+    expect(session.newProblems(before, session.edit(before, new Map([[path, motor('', '    static class Other {\n        @Override\n        public void turn() { }\n    }\n')]])), ['src/main/java/a/Motor.java'])).toEqual([expect.stringContaining('turn says that it overrides, and overrides nothing')])
   })
 })

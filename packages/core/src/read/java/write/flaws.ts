@@ -163,6 +163,8 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
   const path = now.java.path
   const earlier = old ? overridesIn(old, before) : new Map<Node, Overriding>()
   const earlierAt = new Map<number, Overriding>()
+  // Where it is not told what was changed, a method is known by what it is called and takes.
+  const signed = new Map([...earlier.values()].map(one => [signatureOf(one.method), one]))
   for (const [node, one] of earlier) {
     const place = mapped(old!.java.tree.start(node), old!.java.tree.end(node))
     if (place) earlierAt.set(place.start, one)
@@ -171,11 +173,14 @@ function lostOverrides(old: BoundFile | undefined, now: BoundFile, before: Bound
     const was = earlierAt.get(now.java.tree.start(node))
     const lost = was?.overridden.find(key => !one.overridden.includes(key) && (isStillThere(key, one.method, after) || !stillOverridden(key, one.overridden, planned)))
     if (lost !== undefined) flaws.push({ path, node, message: `${one.method.name} would no longer override ${lost}` })
-    if (one.clash !== undefined && was?.clash === undefined) flaws.push({ path, node, message: one.clash })
-    if (one.lonely && !was?.lonely) flaws.push({ path, node, message: `${one.method.name} says that it overrides, and overrides nothing` })
+    const same = was ?? signed.get(signatureOf(one.method))
+    if (one.clash !== undefined && same?.clash === undefined) flaws.push({ path, node, message: one.clash })
+    if (one.lonely && !same?.lonely) flaws.push({ path, node, message: `${one.method.name} says that it overrides, and overrides nothing` })
   }
   return flaws
 }
+
+function signatureOf(method: MethodSymbol): string { return `${steadyId(method.owner)}.${method.name}(${takes(method)})` }
 
 /** Whether a class still inherits a method that it would have to override: then another one cannot stand for it. */
 function isStillThere(key: string, { owner, name, arity }: MethodSymbol, { program }: BoundProgram): boolean {
