@@ -46,7 +46,7 @@ export class OtherLog implements LogPort {
       'port.ts': 'export interface Port {\n  add(line: string): void\n  find(line: string, from: number): boolean\n}\n'
     }
     expect((apply(files, 'start-implementation:port.ts#Port') as Record<string, string>)['other-port.ts']).toMatch(/ add\(_line: string\): void \{[^]* find\(_line: string, _from: number\): boolean \{/)
-    expect((apply(files, 'test-double:port.ts#Port:stub') as Record<string, string>)['stub-port.ts']).toContain('  find(line: string, from: number): boolean {')
+    expect((apply(files, 'test-double:port.ts#Port') as Record<string, string>)['port-spy.ts']).toContain('  find(line: string, from: number): boolean {')
   })
 
   test('names types of a library as the project has them, by the file that hands them on', () => {

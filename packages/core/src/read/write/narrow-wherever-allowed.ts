@@ -38,7 +38,7 @@ const MOST_ROUNDS = 12
  * narrowed, the more wants the class. So these go first; only what was dropped by guess is tried again, in halves, within a fixed budget.
  */
 export function narrowWhereverAllowed<One extends Narrowable, Result>(
-  places: readonly One[], trial: (narrowed: readonly One[]) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 80, checks: 2000 }
+  places: readonly One[], trial: (narrowed: readonly One[]) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 24, checks: 400 }
 ): { narrowed: number; last: NarrowingTrial<Result> } {
   const active = new Map(places.map(place => [place.key, place]))
   const chosen = (keys: ReadonlyMap<string, Narrowable>) => places.filter(place => keys.has(place.key))

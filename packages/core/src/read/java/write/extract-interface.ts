@@ -90,7 +90,7 @@ function tryPlace(
   const places = plan.narrow ? narrowingPlaces(symbol, bound, filesUsing(state, symbol.id).filter(one => !bound.foreign.has(one))) : []
   const ancestors = new Set([...bound.program.hierarchy.ancestorsOf(symbol)].map(one => one.id))
   const trial = (narrowed: readonly NarrowingPlace[]) => javaNarrowingTrial(write(narrowed), narrowed, [{ types: ancestors, to: id }], context, now => [symbol, ...others].flatMap(one => unimplemented(one.id, id, now)))
-  const { narrowed, last: { result } } = narrowWhereverAllowed(places, trial, { trials: 24, checks: 400 })
+  const { narrowed, last: { result } } = narrowWhereverAllowed(places, trial)
   if (result.flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(result.flaws[0]!, language.bound(result.after))}`)
   const notes = places.length === 0 ? (plan.narrow ? [`Nothing is declared as ${symbol.name}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${places.length} uses of ${symbol.name} as a type become ${name}.`]
   if (narrowed < places.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')

@@ -12,6 +12,7 @@ import { describeError } from './check.js'
 import type { WriteContext, Written } from './context.js'
 import type { FileEditor } from './file-editor.js'
 import { NameConflict, ProjectEditor, topLevelNames } from './file-editor.js'
+import { importedAs, isUnlisted } from './file-imports.js'
 import { fileNameFor } from './file-name.js'
 import type { PublicMember } from './members.js'
 import { memberSignatures, publicMembers } from './members.js'
@@ -47,6 +48,12 @@ export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeD
   return attempt
 }
 
+/** Whether one file can import what another will have: from another package of a workspace perhaps not. */
+function canImport(from: string, target: string, editor: ProjectEditor): boolean {
+  if (from === target) return true
+  try { editor.specifierFor(from, target, ''); return true } catch (error) { if (error instanceof NameConflict) return false; throw error }
+}
+
 function lower(text: string): string { return text.charAt(0).toLowerCase() + text.slice(1) }
 
 type Attempt = Written | PlanRefusal
@@ -78,7 +85,7 @@ function tryPlace(
 
   const own = node.name!.text
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
-  const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot), ...mentionsIn(interfaceText, own, target)] : []
+  const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot).filter(one => canImport(one.path, target, probe)), ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
   const order = new OrderErrors(() => build(node, context, path, target, sameFile, name, interfaceText, write, [], others), context)
   const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried<Built>> => {
@@ -156,18 +163,19 @@ function implement(node: ts.ClassLikeDeclaration, written: string, own: FileEdit
 /** Import lines of a new file, from the names that its types need, as far as its text still mentions them. */
 export function importLines(write: Pick<TypeWriter, 'needed'>, editor: ProjectEditor, target: string, style: FileStyle, body: string): string {
   const mentioned = new Set(body.match(/[\p{L}\p{N}_$]+/gu))
-  const bySpecifier = new Map<string, string[]>()
+  const bySpecifier = new Map<string, string[]>(), unlisted: [string, string][] = []
   for (const { name, local } of write.needed) {
     if (!mentioned.has(local)) continue
     const specifier = name.specifier ?? editor.specifierFor(target, name.file!, name.name)
-    const renamed = name.name === local ? local : `${name.name} as ${local}`
+    const renamed = importedAs(name.name, local)
+    if (isUnlisted(name.name)) { unlisted.push([specifier, `import ${editor.typeStyle === 'plain' ? '' : 'type '}${renamed}`]); continue }
     const written = editor.typeStyle === 'inline' ? `type ${renamed}` : renamed
     bySpecifier.set(specifier, [...(bySpecifier.get(specifier) ?? []), written])
   }
-  if (bySpecifier.size === 0) return ''
+  if (bySpecifier.size + unlisted.length === 0) return ''
   const keyword = editor.typeStyle === 'statement' ? 'import type' : 'import'
-  return [...bySpecifier].sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([specifier, names]) =>
-    `${keyword} { ${names.sort().join(', ')} } from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}${style.lineEnd}`).join('') + style.lineEnd
+  const heads = [...unlisted, ...[...bySpecifier].map(([specifier, names]): [string, string] => [specifier, `${keyword} { ${names.sort().join(', ')} }`])]
+  return heads.sort((a, b) => (a[0] < b[0] ? -1 : 1)).map(([specifier, head]) => `${head} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}${style.lineEnd}`).join('') + style.lineEnd
 }
 
 /** Ids of a class and of the types that it inherits members from: what a narrowed receiver may have meant before. */

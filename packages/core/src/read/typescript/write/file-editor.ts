@@ -82,8 +82,9 @@ export class FileEditor implements LineEditor {
       return known.local
     }
     const taken = topLevelNames(this.file)
-    let local = needed.name
-    for (let n = 2; taken.has(local) || [...this.added.values()].some(other => other.local === local); n++) local = `${needed.name}${n}`
+    const proposed = needed.as ?? (needed.name === 'default' ? this.project.defaultNameOf(needed.file) : needed.name)
+    let local = proposed
+    for (let n = 2; taken.has(local) || [...this.added.values()].some(other => other.local === local); n++) local = `${proposed}${n}`
     this.added.set(key, { ...needed, local })
     return local
   }
@@ -102,6 +103,10 @@ export class FileEditor implements LineEditor {
     for (const statement of this.file.statements) {
       if (!ts.isImportDeclaration(statement) || !statement.importClause || !ts.isStringLiteral(statement.moduleSpecifier)) continue
       const clause = statement.importClause
+      if (needed.name === '*') {
+        if (clause.namedBindings && ts.isNamespaceImport(clause.namedBindings) && (needed.typeOnly || !clause.isTypeOnly) && this.isModule(statement.moduleSpecifier, needed)) return clause.namedBindings.name.text
+        continue
+      }
       const elements = clause.namedBindings && ts.isNamedImports(clause.namedBindings) ? clause.namedBindings.elements : []
       for (const element of elements) {
         if (this.meansNeeded(element.name, needed)) {
@@ -109,9 +114,16 @@ export class FileEditor implements LineEditor {
           return element.name.text
         }
       }
-      if (clause.name && this.meansNeeded(clause.name, needed) && (needed.typeOnly || !clause.isTypeOnly)) return clause.name.text
+      if (clause.name && (needed.typeOnly || !clause.isTypeOnly) && (this.meansNeeded(clause.name, needed) || (needed.name === 'default' && this.isModule(statement.moduleSpecifier, needed)))) return clause.name.text
     }
     return undefined
+  }
+
+  /** Whether an import is of the module that a needed name is had from. */
+  private isModule(specifier: ts.StringLiteral, { file, specifier: wanted }: NeededName): boolean {
+    if (file === null) return specifier.text === wanted
+    const { checker, pathOf } = this.project.snapshot
+    return checker.getSymbolAtLocation(specifier)?.declarations?.some(one => ts.isSourceFile(one) && pathOf(one) === file) === true
   }
 
   private meansNeeded(name: ts.Identifier, needed: NeededName): boolean {
@@ -199,11 +211,22 @@ export class ProjectEditor {
     const module = this.snapshot.checker.getSymbolAtLocation(file)
     const own = (declaration as ts.Node & { symbol?: ts.Symbol; localSymbol?: ts.Symbol })
     if (!module || !own.symbol) return undefined
-    for (const exported of this.snapshot.checker.getExportsOfModule(module)) {
+    const names = this.snapshot.checker.getExportsOfModule(module).filter(exported => {
       const target = exported.flags & ts.SymbolFlags.Alias ? this.snapshot.checker.getAliasedSymbol(exported) : exported
-      if (target === own.symbol || target.declarations?.includes(declaration as ts.Declaration)) return exported.name
-    }
-    return undefined
+      return target === own.symbol || target.declarations?.includes(declaration as ts.Declaration)
+    }).map(exported => exported.name)
+    return names.find(name => name !== 'default') ?? names[0]
+  }
+
+  /** What is called what a file exports by default: as it is declared, else by its file. */
+  defaultNameOf(path: string | null): string {
+    const { checker, program } = this.snapshot
+    const file = path === null ? undefined : program.getSourceFile(`${this.root}/${path}`), module = file && checker.getSymbolAtLocation(file)
+    const found = module && checker.tryGetMemberInModuleExports('default', module)
+    const declared = found && found.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(found) : found
+    const name = (declared?.declarations?.[0] as { name?: ts.Node } | undefined)?.name?.getText()
+    if (name !== undefined && /^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name)) return name
+    return (path ?? 'imported').replace(/^.*\//, '').replace(/\.[^.]*$/, '').replace(/[^\p{L}\p{N}]+(\p{L})?/gu, (_, letter: string | undefined) => letter?.toUpperCase() ?? '').replace(/^(?=\p{N})|^$/u, 'imported')
   }
 
   /** How one file imports a name that another exports: as the files around do it, endings and aliases included, and from another package by what that shows. */

@@ -3,13 +3,23 @@ import type { TextEdit } from '../../../edit/text-edit.js'
 import type { Snapshot } from '../session.js'
 import type { FileStyle, TypeImportStyle } from './style.js'
 
-/** A name that a file needs: exported under `name` by `file`, or by the module `specifier` where that is no file of ours. */
+/**
+ * A name that a file needs: exported under `name` by `file`, or by the module `specifier` where that is no file of ours. `default` is what it
+ * exports by default, `*` all of it; these are called `as`.
+ */
 export interface NeededName {
   readonly name: string
   readonly file: string | null
   readonly specifier: string | null
   readonly typeOnly: boolean
+  readonly as?: string | undefined
 }
+
+/** How an import says a name: alone, under another, or all of a module. */
+export function importedAs(name: string, local: string): string { return name === '*' ? `* as ${local}` : name === local || name === 'default' ? local : `${name} as ${local}` }
+
+/** Whether a name stands in an import by itself, outside of any list. */
+export function isUnlisted(name: string): boolean { return name === 'default' || name === '*' }
 
 /** What writing imports needs to know of the project. */
 export interface ImportContext {
@@ -109,9 +119,9 @@ export class FileImports {
     const style2 = this.project.typeStyle
     for (const needed of this.added) {
       const specifier = needed.specifier ?? this.project.specifierFor(this.path, needed.file!, needed.name)
-      const renamed = needed.local === needed.name ? needed.name : `${needed.name} as ${needed.local}`
-      if (needed.name === 'default') {
-        fresh.set(`${specifier}\0default`, { names: [needed.local], typeOnly: false })
+      const renamed = importedAs(needed.name, needed.local)
+      if (isUnlisted(needed.name)) {
+        fresh.set(`${specifier}\0${needed.name}`, { names: [renamed], typeOnly: needed.typeOnly && style2 !== 'plain' })
         continue
       }
       const statementType = needed.typeOnly && style2 === 'statement'
@@ -141,7 +151,7 @@ export class FileImports {
     }
     for (const [key, entry] of fresh) {
       const [specifier, mode] = key.split('\0') as [string, string]
-      const names = mode === 'default' ? entry.names[0]! : `{ ${entry.names.join(', ')} }`
+      const names = isUnlisted(mode) ? entry.names[0]! : `{ ${entry.names.join(', ')} }`
       lines.push(`import ${entry.typeOnly ? 'type ' : ''}${names} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}`)
     }
     if (lines.length === 0) { this.closeGap(edits, gone); return }

@@ -56,8 +56,8 @@ export class MovedRun {
   /** Lets the new file name something; its name there. */
   nameFor(needed: NeededName): string {
     if (this.within) return needed.file === this.within.path ? needed.name : this.within.nameFor(needed)
-    if (needed.typeOnly) { this.write.needed.push({ name: needed, local: needed.name }); return needed.name }
-    const local = needed.name === 'default' ? 'Default' : needed.name
+    const local = needed.as ?? (needed.name === 'default' ? this.editor.defaultNameOf(needed.file) : needed.name)
+    if (needed.typeOnly) { this.write.needed.push({ name: needed, local }); return local }
     const known = this.values.get(local)
     if (known && (known.file !== needed.file || known.specifier !== needed.specifier)) throw new Refused('name-taken', `Two different things are called ${local}`)
     this.values.set(local, needed)

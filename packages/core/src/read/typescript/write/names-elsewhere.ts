@@ -3,7 +3,7 @@ import type { TextEdit } from '../../../edit/text-edit.js'
 import { Refused } from '../../write/refused.js'
 import type { Snapshot } from '../session.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
-import { handedOnBy } from './handed-on.js'
+import { importedElsewhere } from './imported-name.js'
 
 /** What code names at the top of its file and in its imports, as another file has it. `left`: parts that are not looked into. */
 export function namesElsewhere(code: readonly ts.Node[], left: ReadonlySet<ts.Node>, snapshot: Snapshot, editor: ProjectEditor, there: Pick<FileEditor, 'nameFor'>): TextEdit[] {
@@ -23,20 +23,13 @@ export function namesElsewhere(code: readonly ts.Node[], left: ReadonlySet<ts.No
     if (!symbol || !declaration || declaration.getSourceFile() !== file || (declaration.pos >= begin && declaration.end <= end)) return
     let local: string
     if (symbol.flags & ts.SymbolFlags.Alias) {
-      if (!ts.isImportSpecifier(declaration)) throw new Refused('import', `${name.text} is imported in a way that cannot be repeated`)
-      const specifier = declaration.parent.parent.parent.moduleSpecifier as ts.StringLiteral
-      const [target] = checker.getAliasedSymbol(symbol).declarations ?? []
-      const path = target && snapshot.pathOf(target.getSourceFile()), exported = target && path !== undefined ? editor.exportedName(target) : undefined
-      if (path !== undefined && exported !== undefined) local = there.nameFor({ name: exported, file: path, specifier: null, typeOnly })
-      else if (specifier.text.startsWith('.')) {
-        const through = handedOnBy(declaration, snapshot)
-        if (through === undefined) throw new Refused('import', `${name.text} is not exported by a file of the project`)
-        local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: through, specifier: null, typeOnly })
-      } else local = there.nameFor({ name: (declaration.propertyName ?? declaration.name).text, file: null, specifier: specifier.text, typeOnly })
+      const imported = importedElsewhere(declaration, symbol, typeOnly, snapshot, editor)
+      if (!imported) throw new Refused('import', `${name.text} is imported in a way that cannot be repeated`)
+      local = there.nameFor(imported)
     } else {
       if (!isAtTop(declaration)) return
       const exported = editor.exportedName(declaration), path = snapshot.pathOf(file)!
-      if (exported === undefined || exported === 'default') throw new Refused('not-visible', `${path} does not export ${name.text}, which it uses`)
+      if (exported === undefined) throw new Refused('not-visible', `${path} does not export ${name.text}, which it uses`)
       local = there.nameFor({ name: exported, file: path, specifier: null, typeOnly })
     }
     if (local !== name.text) edits.push({ start: name.getStart(file), end: name.end, text: ts.isShorthandPropertyAssignment(parent) ? `${name.text}: ${local}` : local })

@@ -110,7 +110,7 @@ export function annotationsBehind(
     return keys
   }
   let node: ts.Node = tokenAt(file, diagnostic.start)
-  if (ts.isPropertyAccessExpression(node.parent) && node.parent.name === node) node = node.parent
+  if (!ts.isSourceFile(node) && ts.isPropertyAccessExpression(node.parent) && node.parent.name === node) node = node.parent
   // The smallest node that covers the whole span.
   const end = diagnostic.start + (diagnostic.length ?? 0)
   while (node.parent && node.end < end) node = node.parent

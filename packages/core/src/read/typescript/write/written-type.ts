@@ -3,7 +3,7 @@ import type { Snapshot } from '../session.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import type { NeededName } from './file-imports.js'
 import { NameConflict } from './file-editor.js'
-import { handedOnBy } from './handed-on.js'
+import { importedElsewhere } from './imported-name.js'
 
 /** Why a type cannot be written somewhere else than where it stands. */
 export class NotWritable extends Error {}
@@ -60,6 +60,7 @@ export class TypeWriter {
 
   private need(name: ts.Identifier, own: ReadonlySet<string>, typeOnly = true): void {
     if (own.has(name.text) || name.text === 'const' || name.text === 'globalThis') return
+    if (name.text === 'default') throw new NotWritable('something in its type has no name but that a file exports it by default')
     const symbol = (name as ts.Identifier & { symbol?: ts.Symbol }).symbol ?? (name.pos >= 0 ? this.snapshot.checker.getSymbolAtLocation(name) : undefined) ??
       this.snapshot.checker.resolveName(name.text, this.at, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value, false)
     const declaration = symbol?.declarations?.[0]
@@ -70,29 +71,15 @@ export class TypeWriter {
     const here = checker.resolveName(name.text, this.at, ts.SymbolFlags.Type | ts.SymbolFlags.Namespace | ts.SymbolFlags.Value, false)
     const visible = here !== undefined && (here === symbol || (here.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(here) : here) === target)
     if (visible && this.sameFile) return
-    const specifierOf = (node: ts.Node): string => {
-      const statement = ts.findAncestor(node, ts.isImportDeclaration)
-      if (!statement || !ts.isStringLiteral(statement.moduleSpecifier)) throw new NotWritable(`${name.text} in its type is imported in a way that cannot be repeated`)
-      return statement.moduleSpecifier.text
-    }
     const file = this.at.getSourceFile()
-    if (ts.isImportSpecifier(declaration) && declaration.getSourceFile() === file) {
-      const specifier = specifierOf(declaration)
-      const target = this.snapshot.checker.getAliasedSymbol(symbol).declarations?.[0]
-      const path = target && this.snapshot.pathOf(target.getSourceFile())
-      const exported = target && path !== undefined ? this.editor.exportedName(target) : undefined
-      const original = (declaration.propertyName ?? declaration.name).text
-      // What a file of the project only hands on, such as a library's type, is had from that file.
-      const through = specifier.startsWith('.') ? handedOnBy(declaration, this.snapshot) : undefined
-      this.add(path !== undefined && exported !== undefined ? { name: exported, file: path, specifier: null, typeOnly }
-        : through !== undefined ? { name: original, file: through, specifier: null, typeOnly }
-          : specifier.startsWith('.') ? fail(`${name.text} in its type is not exported by a file of the project`) : { name: original, file: null, specifier, typeOnly }, name.text)
-    } else if (ts.isImportClause(declaration) || ts.isNamespaceImport(declaration)) {
-      throw new NotWritable(`${name.text} in its type is a default or namespace import`)
+    if (declaration.getSourceFile() === file && symbol.flags & ts.SymbolFlags.Alias) {
+      const imported = importedElsewhere(declaration, symbol, typeOnly, this.snapshot, this.editor)
+      if (!imported) throw new NotWritable(`${name.text} in its type is imported in a way that cannot be repeated`)
+      this.add(imported, name.text)
     } else if (declaration.getSourceFile() === file) {
       const path = this.snapshot.pathOf(file)!
       const exported = this.editor.exportedName(declaration)
-      if (exported === undefined || exported === 'default') throw new NotWritable(`${name.text} in its type is not exported by ${path}`)
+      if (exported === undefined) throw new NotWritable(`${name.text} in its type is not exported by ${path}`)
       this.add({ name: exported, file: path, specifier: null, typeOnly }, name.text)
     } else if (this.snapshot.pathOf(declaration.getSourceFile()) !== undefined && ts.isExternalModule(declaration.getSourceFile())) {
       const exported = this.editor.exportedName(declaration)
@@ -120,8 +107,6 @@ export function takeNames(write: TypeWriter, own: FileEditor): void {
     if (own.nameFor(name) !== local) throw new NameConflict(`${local} means something else in ${own.path}`)
   }
 }
-
-function fail(message: string): never { throw new NotWritable(message) }
 
 function leftmost(name: ts.EntityName): ts.Identifier {
   while (ts.isQualifiedName(name)) name = name.left
