@@ -43,9 +43,9 @@ export class OtherLog implements LogPort {
   test('an underscore says of a parameter that it is not read, where the configuration asks for that', () => {
     const files = {
       'tsconfig.json': '{"compilerOptions":{"strict":true,"noUnusedParameters":true,"target":"es2022","module":"esnext","moduleResolution":"bundler","types":[]}}',
-      'port.ts': 'export interface Port {\n  add(line: string): void\n  find(line: string, from: number): boolean\n}\n'
+      'port.ts': 'export interface Port {\n  add(line: string): void\n  find(line: string, from: number): boolean\n  isLong(line: unknown): line is string\n}\n'
     }
-    expect((apply(files, 'start-implementation:port.ts#Port') as Record<string, string>)['other-port.ts']).toMatch(/ add\(_line: string\): void \{[^]* find\(_line: string, _from: number\): boolean \{/)
+    expect((apply(files, 'start-implementation:port.ts#Port') as Record<string, string>)['other-port.ts']).toMatch(/ add\(_line: string\): void \{[^]* find\(_line: string, _from: number\): boolean \{[^]* isLong\(_line: unknown\): _line is string \{/)
     expect((apply(files, 'test-double:port.ts#Port') as Record<string, string>)['port-spy.ts']).toContain('  find(line: string, from: number): boolean {')
   })
 

@@ -1,4 +1,4 @@
-import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { apply } from './applying.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
@@ -110,6 +110,12 @@ describe('moving a type in TypeScript', () => {
     expect([offered(''), offered('every = Object.keys(all)'), offered('same = { all }')]).toEqual([1, 0, 0])
   })
 
+  test('imports of the last names of a list go with the comma before them', () => {
+    expect(texts({
+      'a/two.ts': "import { A, B, C, D } from './all'\nexport class One { b: B | null = null; c: C | null = null; d: D | null = null }\nexport const two: A | null = null\n", 'a/all.ts': 'export class A {}\nexport class B {}\nexport class C {}\nexport class D {}\n'
+    }, 'a/two.ts#One', 'b')['a/two.ts']).toBe("import { A } from './all'\nexport const two: A | null = null\n")
+  })
+
   describe('what a package shows to whoever installs it', () => {
     const PACKAGE: Files = {
       'package.json': '{"name":"locks","main":"dist/index.js","exports":{".":"./dist/index.js","./rows":"./dist/rows.js"}}',
@@ -126,6 +132,17 @@ describe('moving a type in TypeScript', () => {
         },
         notes: ['src/index.ts is what others get of the package locks, and goes on exporting Row.']
       })
+    })
+
+    test('who has it by the name of the package goes on doing so, and no other package is a home for it', () => {
+      const files: Files = {
+        'package.json': '{"name":"whole"}', 'locks/package.json': '{"name":"locks","main":"src/index.ts"}',
+        'locks/src/index.ts': "import { Use } from './b/use'\nexport class One { use = new Use() }\nexport const two = 2\n", 'locks/src/b/use.ts': 'export class Use {}\n',
+        'desk/package.json': '{"name":"desk","dependencies":{"locks":"1"}}', 'desk/src/desk.ts': "import { One } from 'locks'\nexport class Desk { one = new One(); other: One[] = [new One()] }\n"
+      }
+      const { survey, writer } = readProject(files)
+      const planned = planStep('move-type:locks/src/index.ts#One', {}, survey, writer)
+      expect(!planned.refused && [planned.choices, planned.changes.map(one => one.path)]).toEqual([{ module: 'locks/src/b' }, ['locks/src/b/one.ts', 'locks/src/index.ts']])
     })
 
     test('an entry itself stays', () => {

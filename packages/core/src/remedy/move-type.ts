@@ -14,8 +14,7 @@ export const moveTypeRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.kind === 'functions') return type.test ? [] : membersToMove(index, survey, writer)
     if (type.test || type.outermost !== index) return []
-    const [home] = homesOf(index, survey)
-    if (!home || !writer.canMove(type.id, home.module)) return []
+    if (!homesOf(index, survey).some(home => writer.canMove(type.id, home.module))) return []
     const users = dependenciesOn(survey, index)
     return [{
       detail: '', title: `Move ${type.name} to another module`,
@@ -23,10 +22,10 @@ export const moveTypeRemedy: Remedy = {
     }]
   },
 
-  choices(subject, member, survey) {
+  choices(subject, member, survey, writer) {
     const index = survey.model.typeIndex.get(subject)!
     const own = survey.model.types[index]!.module
-    const homes = member === '' ? homesOf(index, survey) : homesOfMember(index, member, survey)
+    const homes = movableFirst(subject, member, survey, writer)
     const others = survey.modules.filter(module => module.types > 0 && module.id !== own && !homes.some(home => home.module === module.id)).map(module => module.id)
     return [
       { name: 'module', label: 'Module', kind: 'one-of', value: homes[0]?.module ?? others[0] ?? '', help: 'The first has most to do with it.', options: [
@@ -39,10 +38,18 @@ export const moveTypeRemedy: Remedy = {
 
   plan(subject, member, choices, survey, writer) {
     const index = survey.model.typeIndex.get(subject)
-    const module = choices.newModule || choices.module || (index === undefined ? undefined : (member === '' ? homesOf(index, survey) : homesOfMember(index, member, survey))[0]?.module)
+    const module = choices.newModule || choices.module || (index === undefined ? undefined : movableFirst(subject, member, survey, writer)[0]?.module)
     if (!module) return planRefused('module', 'Choose the module that it is to stand in.')
     return writer.moveType({ type: subject, member: member === '' ? null : member, module })
   }
+}
+
+/** The modules that it has to do with, those first that it can move to. */
+function movableFirst(subject: string, member: string, survey: Survey, writer: LanguageWriter): { readonly module: string; readonly references: number }[] {
+  const index = survey.model.typeIndex.get(subject)!
+  const homes = member === '' ? homesOf(index, survey) : homesOfMember(index, member, survey)
+  const open = new Set(homes.filter(home => writer.canMove(subject, home.module, member || undefined)))
+  return [...open, ...homes.filter(home => !open.has(home))]
 }
 
 /** Other modules that a type uses or that use it, those with most references first. */

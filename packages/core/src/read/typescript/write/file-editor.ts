@@ -342,7 +342,8 @@ function dependsOn(manifest: Record<string, unknown> | undefined, name: string):
   return ['dependencies', 'devDependencies', 'peerDependencies', 'optionalDependencies'].some(field => name in (manifest?.[field] as object | undefined ?? {}))
 }
 
-function packageFolder(snapshot: Snapshot, path: string): string {
+/** The folder of the package of the workspace that a file belongs to. */
+export function packageFolder(snapshot: Snapshot, path: string): string {
   const folders = new Set(snapshot.files.packages.values())
   for (let folder = folderOf(path); ; folder = folderOf(folder)) if (folder === '' || folders.has(folder)) return folder
 }

@@ -196,22 +196,18 @@ export class FileImports {
   }
 }
 
+/** Takes names out of a list; those at its end go with the comma before them. */
 export function elementRemovals(
   elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, goes: ReadonlySet<ts.Node>, file: ts.SourceFile, others: readonly TextEdit[]
 ): TextEdit[] {
   const removals: TextEdit[] = []
-  elements.forEach((element: ts.Node, index: number) => {
-    if (!goes.has(element)) return
-    const next = elements[index + 1], previous = elements[index - 1]
-    const start = next || !previous ? element.getStart(file) : previousEnd(elements, index, goes)
-    const end = next ? next.getStart(file) : element.end
+  const remove = (start: number, end: number): void => {
     if (![...others, ...removals].some(edit => edit.start < end && edit.end > start)) removals.push({ start, end, text: '' })
-  })
+  }
+  const all: readonly ts.Node[] = elements
+  let kept = all.length
+  while (kept > 0 && goes.has(all[kept - 1]!)) kept--
+  all.slice(0, kept).forEach((element, index) => { if (goes.has(element)) remove(element.getStart(file), all[index + 1]!.getStart(file)) })
+  if (kept < all.length) remove(kept === 0 ? all[0]!.getStart(file) : all[kept - 1]!.end, all.at(-1)!.end)
   return removals
-}
-
-function previousEnd(elements: ts.NodeArray<ts.ImportSpecifier> | ts.NodeArray<ts.ExportSpecifier>, index: number, unused: ReadonlySet<ts.Node>): number {
-  let at = index - 1
-  while (at > 0 && unused.has(elements[at]!)) at--
-  return elements[at]!.end
 }

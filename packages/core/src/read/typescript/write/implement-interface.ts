@@ -9,7 +9,7 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import { importLines } from './extract-interface.js'
-import { ProjectEditor } from './file-editor.js'
+import { packageFolder, ProjectEditor } from './file-editor.js'
 import { writeParameters } from './members.js'
 import { fakeOf } from './fake.js'
 import { newFilePath } from './new-file.js'
@@ -99,10 +99,15 @@ function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: strin
   const generics = method.typeParameters ? `<${method.typeParameters.map(one => write.source(one)).join(', ')}>` : ''
   const result = method.type ? write.source(method.type) : write.inferred(signature.getReturnType())
   const namesIn = parameterNames(snapshot.pathOf(node.getSourceFile())!, snapshot)
-  const takes = (body: readonly string[]) => writeParameters(method.parameters, snapshot, write, parameter => namesIn(parameter, body.join('\n')))
+  /** What it takes and gives; what it gives may say what one of its parameters is. */
+  const shape = (body: readonly string[]) => {
+    const called = (parameter: string) => namesIn(parameter, body.join('\n'))
+    const gives = method.type && ts.isTypePredicateNode(method.type) ? result.replace(/^(asserts\s+)?([\w$]+)/, (_, asserts: string | undefined, parameter: string) => (asserts ?? '') + (parameter === 'this' ? parameter : called(parameter))) : result
+    return `(${writeParameters(method.parameters, snapshot, write, called)}): ${gives}`
+  }
   const passed = method.parameters.map(one => `${one.dotDotDotToken ? '...' : ''}${ts.isIdentifier(one.name) ? one.name.text : 'options'}`).join(', ')
   const nothing = (signature.getReturnType().flags & ts.TypeFlags.Void) !== 0
-  if (body) return [`${body.waits ? 'async ' : ''}${member.name}${generics}(${takes(body.lines)}): ${result} {`, ...body.lines.map(line => `\t${line}`), '}']
+  if (body) return [`${body.waits ? 'async ' : ''}${member.name}${generics}${shape(body.lines)} {`, ...body.lines.map(line => `\t${line}`), '}']
   const lines: string[] = []
   if (plan.as === 'implementation') lines.push(`\tthrow new Error(${quoted(`${name}.${member.name} is not written yet`)})${end}`)
   else {
@@ -110,7 +115,7 @@ function memberText(member: ts.Symbol, plan: ImplementInterfacePlan, name: strin
     if (nothing) lines.push(`\tthis.answers.${member.name}?.(${passed})${end}`)
     else lines.push(...untold(member.name), `\treturn this.answers.${member.name}(${passed})${end}`)
   }
-  return [`${member.name}${generics}(${takes(lines)}): ${result} {`, ...lines, '}']
+  return [`${member.name}${generics}${shape(lines)} {`, ...lines, '}']
 
   function untold(which: string): string[] { return [`\tif (this.answers.${which} === undefined) throw new Error(${quoted(`${name} was not told what ${which} is to answer`)})${end}`] }
 }
@@ -121,9 +126,10 @@ function setter(declaration: ts.Declaration | undefined, name: string, type: str
   return readonly ? [] : ['', `set ${name}(value: ${type}) {`, `\tObject.defineProperty(this, '${name}', { value, writable: true })`, '}']
 }
 
-/** Where tests of a file stand: with a test that uses it, else with any; beside it where there is none. */
-function testFolder(path: string, { facts }: Snapshot): string {
-  const tests = facts.files.filter(file => file.test)
+/** Where tests of a file stand: with a test of its package that uses it, else with any; beside it where there is none. */
+function testFolder(path: string, snapshot: Snapshot): string {
+  const { facts } = snapshot
+  const tests = facts.files.filter(file => file.test && packageFolder(snapshot, file.path) === packageFolder(snapshot, path))
   const user = tests.find(file => file.references.some(one => one.to.startsWith(`${path}#`))) ?? tests[0]
   return folderOf(user?.path ?? path)
 }

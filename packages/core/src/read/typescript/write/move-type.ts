@@ -11,7 +11,7 @@ import type { MovedText, PlannedRebinding } from './check.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
 import type { FileEditor } from './file-editor.js'
-import { ProjectEditor } from './file-editor.js'
+import { packageFolder, ProjectEditor } from './file-editor.js'
 import { fileNameFor } from './file-name.js'
 import { lineOf } from './injection-points.js'
 import type { MovableDeclaration } from './movable-declaration.js'
@@ -52,8 +52,8 @@ export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefi
     for (const place of specifiersOf(file, snapshot)) {
       if (place.file === file) continue
       if (whole) redirectAll(place, path, target, editor)
-      // What an entry goes on exporting is still there for whoever has all of it.
-      else if (entryOf === undefined || !hasWhole(place, snapshot)) redirectSome(place, moved, target, editor, snapshot)
+      // What an entry goes on exporting is still there for whoever has all of it, or has it by the package's name.
+      else if (entryOf === undefined || (place.literal.text.startsWith('.') && !hasWhole(place, snapshot))) redirectSome(place, moved, target, editor, snapshot)
     }
     const outcome = checkedStep(editor, context, { notes, choices: { module: plan.module }, planned: renamed(path, file, moved, target, snapshot), moved: pieces })
     if ('refused' in outcome) return outcome
@@ -70,9 +70,11 @@ function goingWith(statements: readonly ts.Statement[], file: ts.SourceFile, sna
 }
 
 /** Whether what is known before anything is written lets a declaration go to another file. */
-export function canMoveDeclaration({ file, statements }: MovableDeclaration, snapshot: Snapshot, root: string): boolean {
-  if (!statements) return false
-  const isEntry = packageEntries(snapshot.source, root, snapshot.files).has(snapshot.pathOf(file)!)
+export function canMoveDeclaration({ file, statements }: MovableDeclaration, module: string, snapshot: Snapshot, root: string): boolean {
+  const path = snapshot.pathOf(file)!
+  // Its package would have to import it from the other, and the other perhaps what it needs from its package.
+  if (!statements || packageFolder(snapshot, path) !== packageFolder(snapshot, module === '.' ? 'file' : `${module}/file`)) return false
+  const isEntry = packageEntries(snapshot.source, root, snapshot.files).has(path)
   return !(isEntry || isHadWhole(file, snapshot)) || goingWith(statements, file, snapshot).whole !== isEntry
 }
 

@@ -96,9 +96,9 @@ const ANSWERS: Answers<WriteContext> = {
   membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
   canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
   groupableParameters: aboutClass(groupableParameters),
-  canMove(context, type, _module, member) {
+  canMove(context, type, module, member) {
     const moving = movingOf(type, member ?? null, context)
-    return moving !== undefined && canMoveDeclaration(moving, context.snapshot, context.root)
+    return moving !== undefined && canMoveDeclaration(moving, module, context.snapshot, context.root)
   },
   movableMembers(context, type) {
     const node = classOf(type, context) ?? unitOf(type, context)
