@@ -110,6 +110,21 @@ describe('moving a type in TypeScript', () => {
     expect([offered(''), offered('every = Object.keys(all)'), offered('same = { all }')]).toEqual([1, 0, 0])
   })
 
+  test('what is exported apart from where it is declared moves with its file, and is not offered beside others', () => {
+    const files = (more: string): Files => ({ 'a/two.ts': `class One {}\n${more}\nexport default One\n`, 'b/d.ts': "import First from '../a/two'\nexport class D { one = new First() }\n" })
+    expect(texts(files(''), 'a/two.ts#One', 'b')).toEqual({ 'a/two.ts': null, 'b/two.ts': 'class One {}\n\nexport default One\n', 'b/d.ts': "import First from './two'\nexport class D { one = new First() }\n" })
+    const { survey, writer } = readProject(files('export class Two {}'))
+    expect(offersOf(survey, writer, 'a/two.ts#One', 'move-type')).toEqual([])
+  })
+
+  test('a whole file moves though others load it in a circle: the order in which they are loaded stays the same', () => {
+    expect(texts({
+      'a/base.ts': "import { Part } from './part'\nexport class Base { part(): Base { return new Part() } }\n", 'a/part.ts': "import { Base } from './base'\nexport class Part extends Base {}\n"
+    }, 'a/part.ts#Part', 'b')).toEqual({
+      'a/base.ts': "import { Part } from '../b/part'\nexport class Base { part(): Base { return new Part() } }\n", 'a/part.ts': null, 'b/part.ts': "import { Base } from '../a/base'\nexport class Part extends Base {}\n"
+    })
+  })
+
   test('imports of the last names of a list go with the comma before them', () => {
     expect(texts({
       'a/two.ts': "import { A, B, C, D } from './all'\nexport class One { b: B | null = null; c: C | null = null; d: D | null = null }\nexport const two: A | null = null\n", 'a/all.ts': 'export class A {}\nexport class B {}\nexport class C {}\nexport class D {}\n'

@@ -1,4 +1,4 @@
-import type { Observation, ObservedValue } from '@hollowmoor/core/model/observation'
+import type { Observation, Observations, ObservedValue } from '@hollowmoor/core/model/observation'
 import { isComparable } from '@hollowmoor/core/model/observation'
 import { argumentLists, caseName, NEW } from '@hollowmoor/core/read/write/first-test-cases'
 import { seenCases } from '@hollowmoor/core/read/write/seen-cases'
@@ -48,4 +48,11 @@ test('a value can be compared where all that it is made of can', () => {
   const object: ObservedValue = { is: 'object', text: 'Desk' }
   expect(isComparable({ is: 'list', items: [text('a'), { is: 'record', fields: [['b', { is: 'map', entries: [[text('c'), { is: 'set', items: [text('d')] }]] }]] }] })).toBe(true)
   for (const value of [object, { is: 'list', items: [object] }, { is: 'set', items: [object] }, { is: 'map', entries: [[text('a'), object]] }, { is: 'record', fields: [['a', object]] }] as ObservedValue[]) expect(isComparable(value)).toBe(false)
+})
+
+test('what a class throws by its own words is what it does, and what the engine says of the same kind is not', () => {
+  const threw = (message: string): Observation => ({ gives: null, throws: { type: 'RangeError', message }, calls: [], after: [] })
+  const seen: Observations = { cases: { 'fill(5)': threw('5 is too deep'), 'list(-1)': threw('Invalid array length') }, unstable: [] }
+  const heldWith = (thrown: string[]) => seenCases([made('fill(5)'), made('list(-1)')], [], seen, new Set(thrown)).cases.map(one => one.made.name)
+  expect([heldWith([]), heldWith(['TypeError']), heldWith(['RangeError'])]).toEqual([[], [], ['fill(5)']])
 })

@@ -57,7 +57,8 @@ export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefi
     }
     const outcome = checkedStep(editor, context, { notes, choices: { module: plan.module }, planned: renamed(path, file, moved, target, snapshot), moved: pieces })
     if ('refused' in outcome) return outcome
-    const cycle = newFileCycle(snapshot, outcome.after, path, target)
+    // A file under another path imports and is imported in the same places: what is loaded when stays the same.
+    const cycle = whole ? null : newFileCycle(snapshot, outcome.after, path, target)
     return cycle ? planRefused('file-cycle', `Files would load each other in a circle: ${cycle.join(' → ')}.`) : outcome
   } catch (error) { return refusalOf(error) }
 }
@@ -66,7 +67,15 @@ export function moveType(plan: MoveTypePlan, moving: MovableDeclaration | undefi
 function goingWith(statements: readonly ts.Statement[], file: ts.SourceFile, snapshot: Snapshot): { readonly uses: TopLevelUses; readonly moved: ReadonlySet<ts.Statement>; readonly whole: boolean } {
   const uses = topLevelUses(file, snapshot), moved = new Set(statements)
   for (const one of privateTo(moved, file, uses)) moved.add(one)
-  return { uses, moved, whole: file.statements.every(one => moved.has(one) || ts.isImportDeclaration(one) || ts.isImportEqualsDeclaration(one)) }
+  // Where nothing else is left, what exports it apart from where it is declared goes along.
+  const all = new Set([...moved, ...exportsApart(moved, uses, file).filter(one => [...uses.statements.get(one)!].every(used => moved.has(used)))])
+  const whole = file.statements.every(one => all.has(one) || ts.isImportDeclaration(one) || ts.isImportEqualsDeclaration(one))
+  return { uses, moved: whole ? all : moved, whole }
+}
+
+/** Statements that export some of these apart from where they are declared. */
+function exportsApart(moved: ReadonlySet<ts.Statement>, uses: TopLevelUses, file: ts.SourceFile): ts.Statement[] {
+  return file.statements.filter(one => !moved.has(one) && (ts.isExportAssignment(one) || (ts.isExportDeclaration(one) && !one.moduleSpecifier)) && [...uses.statements.get(one)!].some(used => moved.has(used)))
 }
 
 /** Whether what is known before anything is written lets a declaration go to another file. */
@@ -75,7 +84,9 @@ export function canMoveDeclaration({ file, statements }: MovableDeclaration, mod
   // Its package would have to import it from the other, and the other perhaps what it needs from its package.
   if (!statements || packageFolder(snapshot, path) !== packageFolder(snapshot, module === '.' ? 'file' : `${module}/file`)) return false
   const isEntry = packageEntries(snapshot.source, root, snapshot.files).has(path)
-  return !(isEntry || isHadWhole(file, snapshot)) || goingWith(statements, file, snapshot).whole !== isEntry
+  const { uses, moved, whole } = goingWith(statements, file, snapshot)
+  if (!whole && ([...moved].some(isDefaultExport) || exportsApart(moved, uses, file).length > 0)) return false
+  return !(isEntry || isHadWhole(file, snapshot)) || whole !== isEntry
 }
 
 function holdsMarkup(node: ts.Node): boolean { return ts.isJsxElement(node) || ts.isJsxSelfClosingElement(node) || ts.isJsxFragment(node) || ts.forEachChild(node, child => holdsMarkup(child) || undefined) === true }
@@ -119,7 +130,7 @@ function moveStatements(path: string, file: ts.SourceFile, moved: ReadonlySet<ts
   const going = file.statements.filter(one => moved.has(one)), staying = file.statements.filter(one => !moved.has(one))
   if (going.some(one => /\bimport\.meta\b|\b__(dirname|filename)\b/.test(one.getText()))) throw new Refused('place', `${path} looks where it stands itself (import.meta or __dirname)`)
   if (going.some(isDefaultExport)) throw new Refused('default-export', `It is what ${path} exports by default, beside other things`)
-  for (const one of staying) if ((ts.isExportDeclaration(one) || ts.isExportAssignment(one)) && [...uses.statements.get(one)!].some(used => moved.has(used))) throw new Refused('export-list', `${path}:${lineOf(one)} exports it apart from where it is declared`)
+  for (const one of exportsApart(moved, uses, file)) throw new Refused('export-list', `${path}:${lineOf(one)} exports it apart from where it is declared`)
 
   // What stays and what goes name each other: the one exports what the other needs.
   const fromOld = new Map<string, { typeOnly: boolean }>(), fromNew = new Map<string, { typeOnly: boolean; statement: ts.Statement }>()

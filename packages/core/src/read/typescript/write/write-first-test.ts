@@ -1,4 +1,4 @@
-import type ts from 'typescript'
+import ts from 'typescript'
 import type { PlanRefusal, WriteFirstTestPlan } from '../../../model/plan.js'
 import type { TestBeside } from '../../../model/test-beside.js'
 import { planRefused } from '../../../model/plan.js'
@@ -66,11 +66,22 @@ export function writeFirstTest(plan: WriteFirstTestPlan, node: ts.ClassLikeDecla
       editor.create(target, text.recorder(`${plan.type}`, made, samples))
       return finished([], { recorder: target })
     }
-    const { cases, leftOut } = seenCases(made.cases, made.queries, plan.seen)
+    const { cases, leftOut } = seenCases(made.cases, made.queries, plan.seen, errorsThrownBy(node))
     if (cases.length === 0) throw new Refused('nothing-seen', `Nothing that it does can be held: ${[...leftOut, ...made.leftOut].join('; ') || 'no call came to an end'}`)
     editor.create(target, text.holding(cases, made.queries, samples))
     return finished(toldOfFirstTest(own, cases.length, [...leftOut, ...made.leftOut], beside), {})
   } catch (error) { return refusalOf(error instanceof NoSample ? new Refused('no-sample', `It cannot be built with sample values: ${error.message}`) : error) }
+}
+
+/** Names of the classes of errors that code throws by its own words. */
+function errorsThrownBy(node: ts.Node): Set<string> {
+  const found = new Set<string>()
+  const visit = (at: ts.Node): void => {
+    if (ts.isThrowStatement(at) && ts.isNewExpression(at.expression)) found.add(at.expression.expression.getText())
+    ts.forEachChild(at, visit)
+  }
+  visit(node)
+  return found
 }
 
 /** Whether an error is one that tests have that are there: what their runner gives them need not be known by the settings under which the project is read. */
