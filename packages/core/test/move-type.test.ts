@@ -160,6 +160,12 @@ describe('moving a type in TypeScript', () => {
       expect(!planned.refused && [planned.choices, planned.changes.map(one => one.path)]).toEqual([{ module: 'locks/src/b' }, ['locks/src/b/one.ts', 'locks/src/index.ts']])
     })
 
+    test('an application shows nothing', () => {
+      const texts = move({ ...PACKAGE, 'package.json': '{"name":"locks"}' }, 'src/rows.ts#Rows', 'src/b')
+      expect('texts' in texts && Object.keys(texts.texts)).toEqual(['src/b/rows.ts', 'src/rows.ts'])
+      expect(move({ ...PACKAGE, 'package.json': '{"name":"locks"}', 'src/b/use.ts': '' }, 'src/index.ts#Row', 'src/b')).toMatchObject({ notes: [] })
+    })
+
     test('an entry itself stays', () => {
       const { survey, writer } = readProject(PACKAGE)
       expect(move(PACKAGE, 'src/rows.ts#Rows', 'src/b')).toMatchObject({ reason: 'entry' })

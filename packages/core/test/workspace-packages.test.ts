@@ -1,5 +1,7 @@
+import { planStep } from '@hollowmoor/core/remedy/catalogue'
 import { apply } from './applying.js'
 import type { Files } from './project.js'
+import { readProject } from './project.js'
 
 const CONFIG = JSON.stringify({ compilerOptions: { strict: true, module: 'ESNext', moduleResolution: 'Bundler', target: 'ES2022', types: [], rootDir: 'lib', outDir: 'dist' } })
 
@@ -32,4 +34,10 @@ test.each([
   ['a package that is not depended on', '"./dist/index.js"', '{}']
 ])('refuses %s', (_, exports, dependencies) => {
   expect(apply(workspace(exports, dependencies), 'extract-interface:packages/desk/lib/desk.ts#Desk')).toMatchObject({ reason: 'import' })
+})
+
+test('uses in another package stay where that could not import the interface, and it is said', () => {
+  const files = workspace('"./dist/index.js"'), { survey, writer } = readProject(files)
+  const step = planStep('extract-interface:packages/fleet/lib/boat.ts#Fleet', {}, survey, writer)
+  expect(!step.refused && [step.changes.map(one => one.path), step.notes]).toEqual([['packages/fleet/lib/boat.ts', 'packages/fleet/lib/fleet-port.ts'], [expect.any(String), '1 in other packages of the workspace stays: they could not import it.']])
 })

@@ -60,6 +60,8 @@ export interface PackageEntry {
   readonly specifier: string
 }
 
+const SHOWING = ['exports', 'main', 'module', 'types', 'typings']
+
 /** Of each state of a project, which never changes. */
 const entries = new WeakMap<TypeScriptProjectFiles, ReadonlyMap<string, PackageEntry>>()
 
@@ -73,6 +75,9 @@ export function packageEntries(source: FileSource, root: string, files: TypeScri
   const found = new Map<string, PackageEntry>()
   entries.set(files, found)
   for (const [name, folder] of files.packages) {
+    const manifest = readJson(source, `${folder === '' ? root : `${root}/${folder}`}/package.json`)
+    // What says nothing of what it shows is an application, or is had file by file.
+    if (!SHOWING.some(field => manifest?.[field] !== undefined)) continue
     for (const path of ['', ...exportedPaths(source, root, folder).filter(one => !one.includes('*'))]) {
       const entry = workspaceSource(source, root, files, name + path)
       if (entry?.startsWith(`${root}/`) && !found.has(entry.slice(root.length + 1))) found.set(entry.slice(root.length + 1), { package: name, specifier: name + path })

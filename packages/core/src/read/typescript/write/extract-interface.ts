@@ -85,7 +85,8 @@ function tryPlace(
 
   const own = node.name!.text
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
-  const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...annotationsOf(node, snapshot).filter(one => canImport(one.path, target, probe)), ...mentionsIn(interfaceText, own, target)] : []
+  const declared = plan.narrow ? annotationsOf(node, snapshot) : [], within = declared.filter(one => canImport(one.path, target, probe))
+  const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...within, ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
   const order = new OrderErrors(() => build(node, context, path, target, sameFile, name, interfaceText, write, [], others), context)
   const trial = (narrowed: readonly (Annotation | InterfaceMention)[]): NarrowingTrial<Tried<Built>> => {
@@ -109,6 +110,7 @@ function tryPlace(
   if (last.broken !== null) return planRefused('binding', `${last.broken.message}.`)
   const notes = annotations.length === 0 ? (plan.narrow ? [`Nothing is declared as ${node.name!.text}, so there is nothing to narrow.`] : []) : [`${narrowed} of ${annotations.length} uses of ${node.name!.text} as a type become ${name}.`]
   if (narrowed < annotations.length) notes.push('The others need more than the interface has, or hand the object to code that wants the class.')
+  if (within.length < declared.length) notes.push(`${declared.length - within.length} in other packages of the workspace ${declared.length - within.length === 1 ? 'stays' : 'stay'}: they could not import it.`)
   return {
     after: last.after, step: {
       refused: false, changes: last.built.changes, edits: last.built.count, notes,

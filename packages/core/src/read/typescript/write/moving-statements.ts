@@ -1,5 +1,6 @@
 import ts from 'typescript'
 import type { Snapshot } from '../session.js'
+import { remembered } from './remembered.js'
 
 /** What the statements of a file's top level use of each other and of its imports. */
 export interface TopLevelUses {
@@ -14,7 +15,7 @@ export interface TopLevelUses {
 /** One name that an import brings. */
 export type ImportedName = ts.ImportSpecifier | ts.ImportClause | ts.NamespaceImport | ts.ImportEqualsDeclaration
 
-export function topLevelUses(file: ts.SourceFile, { checker }: Snapshot): TopLevelUses {
+export const topLevelUses = remembered((file: ts.SourceFile, { checker }: Snapshot): TopLevelUses => {
   const statements = new Map<ts.Statement, Set<ts.Statement>>(), imports = new Map<ts.Statement, Set<ImportedName>>()
   const names = new Map<ts.Statement, Map<ts.Statement, Map<string, { typeOnly: boolean }>>>()
   for (const statement of file.statements) {
@@ -41,7 +42,7 @@ export function topLevelUses(file: ts.SourceFile, { checker }: Snapshot): TopLev
     visit(statement)
   }
   return { statements, names, imports }
-}
+})
 
 function symbolNamed(node: ts.Identifier, checker: ts.TypeChecker): ts.Symbol | undefined {
   const { parent } = node
