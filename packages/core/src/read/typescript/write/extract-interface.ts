@@ -48,12 +48,6 @@ export function extractInterface(plan: ExtractInterfacePlan, node: ts.ClassLikeD
   return attempt
 }
 
-/** Whether one file can import what another will have: from another package of a workspace perhaps not. */
-function canImport(from: string, target: string, editor: ProjectEditor): boolean {
-  if (from === target) return true
-  try { editor.specifierFor(from, target, ''); return true } catch (error) { if (error instanceof NameConflict) return false; throw error }
-}
-
 function lower(text: string): string { return text.charAt(0).toLowerCase() + text.slice(1) }
 
 type Attempt = Written | PlanRefusal
@@ -85,7 +79,7 @@ function tryPlace(
 
   const own = node.name!.text
   // The interface itself may speak of the class: `next(): Lock`. Left so, it would bring the class along to every client.
-  const declared = plan.narrow ? annotationsOf(node, snapshot) : [], within = declared.filter(one => canImport(one.path, target, probe))
+  const declared = plan.narrow ? annotationsOf(node, snapshot) : [], within = declared.filter(one => probe.possibleSpecifier(one.path, target, name) !== undefined)
   const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...within, ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
   const order = new OrderErrors(() => build(node, context, path, target, sameFile, name, interfaceText, write, [], others), context)

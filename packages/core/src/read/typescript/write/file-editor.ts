@@ -231,6 +231,13 @@ export class ProjectEditor {
 
   /** How one file imports a name that another exports: as the files around do it, endings and aliases included, and from another package by what that shows. */
   specifierFor(from: string, to: string, name: string): string {
+    const found = this.possibleSpecifier(from, to, name)
+    if (found === undefined) throw new NameConflict(`${from} and ${to} are in different packages, and no file of the first imports the second yet`)
+    return found
+  }
+
+  /** The same; undefined where the other package does not show it, so that no import can be written. */
+  possibleSpecifier(from: string, to: string, name: string): string | undefined {
     const { snapshot } = this
     const target = snapshot.program.getSourceFile(`${this.root}/${to}`)
     const file = snapshot.program.getSourceFile(`${this.root}/${from}`)
@@ -244,9 +251,7 @@ export class ProjectEditor {
         const existing = this.existingSpecifier(other, target)
         if (existing !== undefined && !existing.startsWith('.')) return existing
       }
-      const shown = target && this.shownByPackage(from, target, to, name)
-      if (shown !== undefined) return shown
-      throw new NameConflict(`${from} and ${to} are in different packages, and no file of the first imports the second yet`)
+      return target && this.shownByPackage(from, target, to, name)
     }
     return relativeSpecifier(from, to, this.relativeEnding(file, to))
   }

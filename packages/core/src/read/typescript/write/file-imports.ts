@@ -116,15 +116,15 @@ export class FileImports {
     const { style } = this
     const merged = new Map<ts.ImportDeclaration, string[]>()
     const fresh = new Map<string, { names: string[]; typeOnly: boolean }>()
-    const style2 = this.project.typeStyle
+    const { typeStyle } = this.project
     for (const needed of this.added) {
       const specifier = needed.specifier ?? this.project.specifierFor(this.path, needed.file!, needed.name)
       const renamed = importedAs(needed.name, needed.local)
       if (isUnlisted(needed.name)) {
-        fresh.set(`${specifier}\0${needed.name}`, { names: [renamed], typeOnly: needed.typeOnly && style2 !== 'plain' })
+        fresh.set(`${specifier}\0${needed.name}`, { names: [renamed], typeOnly: needed.typeOnly && typeStyle !== 'plain' })
         continue
       }
-      const statementType = needed.typeOnly && style2 === 'statement'
+      const statementType = needed.typeOnly && typeStyle === 'statement'
       const host = this.file.statements.filter(ts.isImportDeclaration).find(statement => {
         const clause = statement.importClause
         if (!clause?.namedBindings || !ts.isNamedImports(clause.namedBindings) || clause.namedBindings.elements.length === 0) return false
@@ -132,7 +132,7 @@ export class FileImports {
         if (clause.namedBindings.elements.every(element => removable.has(element))) return false
         return (statement.moduleSpecifier as ts.StringLiteral).text === specifier && clause.isTypeOnly === statementType
       })
-      const written = needed.typeOnly && style2 === 'inline' ? `type ${renamed}` : renamed
+      const written = needed.typeOnly && typeStyle === 'inline' ? `type ${renamed}` : renamed
       if (host) merged.set(host, [...(merged.get(host) ?? []), written])
       else {
         const key = `${specifier}\0${statementType ? 'type' : ''}`
