@@ -131,12 +131,20 @@ export function dueByKind(kind: Kind): KindDue {
     ['a field that is set', 'switch (kind) { case Kind.Barge: this.count = 2; return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 }'],
     ['two variables that are set', 'let a = 0, b = 0\n    switch (kind) { case Kind.Barge: a = 1; break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break }\n    return a + b'],
     ['some that give back and some that do not', 'switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: console.log(1); break }\n    return 4'],
-    ['a switch in a function inside', 'const f = () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    return f()']
+    ['a variable outside that a loop sets', 'let at = 0\n    switch (kind) { case Kind.Barge: for (at of [1, 2]) console.log(at); return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return at }'],
+    ['a function that waits', 'const f = async () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    void f()\n    return 1']
   ])('is not offered for %s', (_, body) => { expect(offered({ ...FILES, 'dues.ts': dues(`    ${body}`) })).toEqual([]) })
 
-  test('is not offered where the kind says what the whole is, for then each case knows more than its class could be told', () => {
-    const shapes = "type Shape = { kind: 'a'; a: number } | { kind: 'b'; b: number } | { kind: 'c' }\nexport class Area {\n  of(shape: Shape): number {\n    switch (shape.kind) {\n      case 'a': return shape.a\n      case 'b': return shape.b\n      case 'c': return 0\n    }\n  }\n}\n"
-    expect(offered({ 'area.ts': shapes })).toEqual([])
+  test('each case is handed what its kind says that the whole is', () => {
+    const shapes = "export interface Lock { kind: 'lock'; rise: number }\nexport interface Weir { kind: 'weir'; width: number; flow?: number }\nexport type Works = Lock | Weir | { kind: 'quay' } | { kind: 'ford' }\n"
+    const area = (body: string) => `import type { Works } from './works'\n\nexport class Area {\n  of(works: Works, wide: number): number {\n${body}\n  }\n}\n`
+    const files = { 'works.ts': shapes, 'area.ts': area("    switch (works.kind) {\n      case 'lock': return works.rise * wide\n      case 'weir': return works.flow === undefined ? works.width : works.flow\n      default: return works.kind.length\n      case 'quay': return 0\n    }") }
+    const applied = apply(files, 'replace-type-switch:area.ts#Area')
+    expect(textOf(applied, 'area.ts')).toContain('    return this.ofBy(works.kind).of(works, wide)\n')
+    expect(textOf(applied, 'kind-of.ts')!.match(/^ *of\(.*$/gm)).toEqual(['  of(works: Works, wide: number): number', '  of(works: Lock, wide: number): number {', '  of(works: Weir, wide: number): number {', expect.stringContaining('  of(works: {'), expect.stringContaining('  of(works: {')])
+    expect(textOf(applied, 'kind-of.ts')).toContain("import type { Lock, Weir, Works } from './works'")
+    // What is not called by a name of its own is not known to be the same in each case.
+    expect(offered({ ...files, 'area.ts': area("    const held = { works }\n    switch (held.works.kind) {\n      case 'lock': return held.works.rise\n      case 'weir': return 1\n      default: return 2\n      case 'quay': return 0\n    }") })).toEqual([])
   })
 
   test('of several switches the first needs no key, and each of the others has its own', () => {
@@ -147,11 +155,55 @@ export function dueByKind(kind: Kind): KindDue {
     expect(textOf(apply({ ...FILES, 'dues.ts': two }, both[1]!), 'dues.ts')).toContain('return this.dueBy(kind).dueFor(base)')
   })
 
-  test('is not offered in static methods, generic classes, and classes that a framework builds', () => {
+  test('a static method and a function call what chooses by its name', () => {
+    const still = apply({ ...FILES, 'dues.ts': FILES['dues.ts']!.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), 'office.ts': '' }, ID)
+    expect(textOf(still, 'dues.ts')).toContain('  static dueFor(kind: Kind, tons: number): number {\n    return dueByKind(kind).dueFor(tons)\n  }')
+    expect(textOf(still, 'dues.ts')).toContain('  constructor(private readonly rate: number) {}\n')
+    const body = RETURNED.replaceAll('this.rate', 'rate').replaceAll('\n    ', '\n  ').trimStart()
+    const files = { 'kind.ts': KIND, 'dues.ts': `import { Kind } from './kind'\n\nexport const dueFor = (kind: Kind, rate: number, tons: number): number => {\n  ${body}\n}\n\nexport function both(kind: Kind): string {\n  return [1, 2].map(one => {\n    switch (kind) {\n      case Kind.Tug: return 't' + one\n      case Kind.Barge: return 'b'\n      case Kind.Punt: return 'p'\n    }\n    return 'x'\n  }).join()\n}\n` }
+    expect(offered(files)).toEqual(['replace-type-switch:dues.ts#', 'replace-type-switch:dues.ts#:both'])
+    const first = apply(files, 'replace-type-switch:dues.ts#')
+    expect(textOf(first, 'dues.ts')).toContain('export const dueFor = (kind: Kind, rate: number, tons: number): number => {\n  return dueByKind(kind).dueFor(rate, tons)\n}')
+    expect(textOf(first, 'dues.ts')).toContain("import { dueByKind } from './kind-due'")
+    expect(textOf(first, 'kind-due.ts')).toContain('/** What dueFor does for one Kind. */')
+    expect(textOf(apply(files, 'replace-type-switch:dues.ts#:both'), 'dues.ts')).toContain('map(one => {\n    return bothByKind(kind).both(one)\n  })')
+  })
+
+  test('is not offered in a function that could be called before its file is loaded', () => {
+    const works = (before: string) => `import { Kind } from './kind'\n${before}export function word(kind: Kind): string {\n  switch (kind) {\n    case Kind.Barge: return 'b'\n    case Kind.Tug: return 't'\n    case Kind.Punt: return 'p'\n    default: return named()\n  }\n}\nfunction named(): string { return 'n' }\n`
+    const files = (before: string, more: Files = {}): Files => ({ 'kind.ts': KIND, 'words.ts': works(before), ...more })
+    expect(offered(files('class Plain { rate = named() }\nexport const plain = Plain\n'))).toEqual(['replace-type-switch:words.ts#'])
+    expect(offered(files('export const first = word(Kind.Tug)\n'))).toEqual([])
+    expect(offered(files('export class Rate { static of = named() }\n'))).toEqual([])
+    expect(offered(files('export function word(kind: Kind.Tug): string\nexport function word(kind: Kind): string\n'))).toEqual([])
+    const circle = { 'other.ts': "import { word } from './words'\nimport { Kind } from './kind'\nexport const other = () => word(Kind.Tug)\n" }
+    expect(offered(files("import { other } from './other'\nexport const again = () => other()\n", circle))).toEqual([])
+    // What its file alone can name stands there with it.
+    const within = apply(files(''), 'replace-type-switch:words.ts#')
+    expect(Object.keys(within)).toEqual(['words.ts'])
+    expect(textOf(within, 'words.ts')).toContain('export class OtherWord implements KindWord {\n  word(): string {\n    return named()\n  }\n}\n')
+  })
+
+  test('types that a class or a function leaves open are left open by each method', () => {
+    const held = `import { Kind } from './kind'\n\nexport class Held<Craft extends Hull, Other> {\n  constructor(private readonly craft: Craft, readonly other: Other) {}\n\n  pick<Key extends keyof Craft>(kind: Kind, key: Key): Craft[Key] | null {\n    switch (kind) {\n      case Kind.Barge: return this.craft[key]\n      case Kind.Tug: return null\n      case Kind.Punt: { const found = { ...this.craft } as Craft; return found[key] }\n      default: return null\n    }\n  }\n}\n\nexport interface Hull { length: number }\n`
+    const applied = apply({ 'kind.ts': KIND, 'held.ts': held }, 'replace-type-switch:held.ts#Held')
+    expect(textOf(applied, 'held.ts')).toContain('  pick<Craft extends Hull, Key extends keyof Craft>(craft: Craft, key: Key): Craft[Key] | null\n')
+    expect(textOf(applied, 'held.ts')).toContain('return this.pickBy(kind).pick<Craft, Key>(this.craft, key)')
+  })
+
+  test('what is set in an object that is handed in is set there', () => {
+    const body = "    const craft = { berth: 1, tons }\n    switch (kind) {\n      case Kind.Barge: craft.berth = 2; break\n      case Kind.Tug: delete (craft as { tons?: number }).tons; break\n      case Kind.Punt: craft.berth += this.count; break\n      default: craft.tons++\n    }\n    return craft.berth"
+    const applied = apply({ ...FILES, 'dues.ts': dues(body) }, ID)
+    expect(textOf(applied, 'kind-due.ts')).toContain('dueFor(craft: { berth: number; tons: number; }, count: () => number): void {\n    craft.berth = 2;\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain('craft.berth += count();\n')
+    expect(textOf(applied, 'dues.ts')).toContain('this.dueBy(kind).dueFor(craft, () => this.count)\n    return craft.berth\n')
+  })
+
+  test('is not offered in classes that a framework builds, but in their static methods', () => {
+    const built = (text: string) => text.replace('export class', 'declare function Built(it: unknown, context: unknown): void\n@Built\nexport class')
     expect(offered(FILES)).toEqual([ID])
-    for (const edit of [(text: string) => text.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), (text: string) => text.replace('class Dues', 'class Dues<T>'), (text: string) => text.replace('export class', 'declare function Built(it: unknown, context: unknown): void\n@Built\nexport class')]) {
-      expect(offered({ ...FILES, 'dues.ts': edit(FILES['dues.ts']!), 'office.ts': '' })).toEqual([])
-    }
+    expect(offered({ ...FILES, 'dues.ts': built(FILES['dues.ts']!), 'office.ts': '' })).toEqual([])
+    expect(offered({ ...FILES, 'dues.ts': built(FILES['dues.ts']!.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2')), 'office.ts': '' })).toEqual([ID])
   })
 
   test('stands in the file of the class where that declares what the cases need, so that no two files need each other', () => {

@@ -259,10 +259,12 @@ export interface ExtractPlainClassPlan {
   readonly method: string | null
 }
 
-/** A switch over kinds in a method, whose cases could stand in a class each. */
+/** A switch over kinds in a method or function, whose cases could stand in a class each. */
 export interface SwitchPlace {
   readonly key: string
   readonly member: string
+  /** Whether an object is handed what chooses; what belongs to no object calls it by its name. */
+  readonly handed: boolean
   readonly line: number
   /** What the kinds are, as it is shown, and what each case is called. */
   readonly over: string

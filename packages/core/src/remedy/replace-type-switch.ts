@@ -13,11 +13,11 @@ export const replaceTypeSwitchRemedy: Remedy = {
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
-    if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class') || !survey.model.typeSwitches.some(one => one.type === index)) return []
+    if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions') || !survey.model.typeSwitches.some(one => one.type === index)) return []
     return writer.typeSwitches(type.id).map((one, at) => ({
       // The first needs no key.
       detail: at === 0 ? '' : one.key,
-      title: `A class for each of the ${one.cases.length} cases of ${type.name}.${one.member}`, edits: one.edits, files: one.files
+      title: `A class for each of the ${one.cases.length} cases of ${type.kind === 'functions' ? '' : `${type.name}.`}${one.member}`, edits: one.edits, files: one.files
     }))
   },
 
@@ -25,7 +25,7 @@ export const replaceTypeSwitchRemedy: Remedy = {
     const found = keyed(writer.typeSwitches(subject), key)
     return [
       { name: 'name', label: 'Interface', kind: 'text', value: found?.name ?? '', help: found ? `Its classes are for ${found.cases.join(', ')}. ${nextCase(subject, found, survey)}` : '', options: [] },
-      { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'yes', help: 'What chooses is handed to the constructor; with a default, creation sites stay as they are.', options: [] }
+      ...(found && !found.handed ? [] : [{ name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'yes', help: 'What chooses is handed to the constructor; with a default, creation sites stay as they are.', options: [] } as const])
     ]
   },
 

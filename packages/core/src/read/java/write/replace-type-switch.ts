@@ -32,7 +32,7 @@ export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext):
   return foundSwitches(owner, context.bound).map(one => {
     const { tree } = one.place.file
     return {
-      key: one.key, member: one.member, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
+      key: one.key, member: one.member, handed: true, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
     }
   })
 }

@@ -104,7 +104,7 @@ export function buildForTests(plan: BuildForTestsPlan, context: WriteContext): W
       const local = own.nameFor({ name, file: target, specifier: null, typeOnly: false })
       const used = new Set(usedAfter(place, run.unified.locals[at]!, snapshot))
       const taken = run.results.filter(number => used.has(number)).map(number => { const there = variableAt(run.unified, 0, number).name.text, here = variableAt(run.unified, at, number).name.text; return there === here ? here : `${there}: ${here}` })
-      const call = `${isWaiting ? 'await ' : ''}${local}(${givenArguments(parameters, at).join(', ')})${own.style.semicolons ? ';' : ''}`
+      const call = `${isWaiting ? 'await ' : ''}${local}(${givenArguments(parameters, at, snapshot.checker).join(', ')})${own.style.semicolons ? ';' : ''}`
       const text = taken.length === 0 ? call : `${keywordFor(run.unified, at, used)} { ${taken.join(', ')} } = ${call}`
       own.keepNames(text)
       own.replace(place.statements[0]!.getStart(file), attachedEnd(place.statements.at(-1)!, file), text)

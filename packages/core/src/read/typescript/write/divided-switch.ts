@@ -1,5 +1,6 @@
 import ts from 'typescript'
 import type { Snapshot } from '../session.js'
+import type { WrittenFunction } from './switch-homes.js'
 
 /** What one class will do. */
 export interface DividedCase {
@@ -14,7 +15,8 @@ export interface DividedCase {
 /** A switch taken apart into its cases. */
 export interface DividedSwitch {
   readonly node: ts.SwitchStatement
-  readonly method: ts.MethodDeclaration
+  /** The function that it stands in. */
+  readonly around: WrittenFunction
   readonly cases: readonly DividedCase[]
   /** What comes of it: each case gives back a value, each sets the same variable at its end, or each just runs. */
   readonly result: 'returned' | 'nothing' | { readonly set: ts.Symbol; readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration }
@@ -24,8 +26,8 @@ export interface DividedSwitch {
   readonly exhaustive: boolean
 }
 
-/** A switch in a method as cases that do not run into each other and leave in the same way, or undefined where they do not. */
-export function divideSwitch(node: ts.SwitchStatement, method: ts.MethodDeclaration, { checker }: Snapshot): DividedSwitch | undefined {
+/** A switch in a function as cases that do not run into each other and leave in the same way, or undefined where they do not. */
+export function divideSwitch(node: ts.SwitchStatement, around: WrittenFunction, { checker }: Snapshot): DividedSwitch | undefined {
   const cases: DividedCase[] = [], { clauses } = node.caseBlock
   let labels: ts.Expression[] = [], isOther = false, comments: string[] = []
   for (const [at, clause] of clauses.entries()) {
@@ -47,16 +49,16 @@ export function divideSwitch(node: ts.SwitchStatement, method: ts.MethodDeclarat
   const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
   const returning = cases.flatMap(one => one.statements.flatMap(returnsIn))
   if (returning.some(one => one.expression)) {
-    if (!hasOther() && block === method.body) {
-      const rest = method.body.statements.slice(method.body.statements.indexOf(node) + 1)
+    if (!hasOther() && block === around.body) {
+      const rest = around.body.statements.slice(around.body.statements.indexOf(node) + 1)
       if (rest.length > 0 && !rest.some(jumps)) { cases.push({ labels: [], statements: rest, comments: [] }); last = rest.at(-1)! }
     }
     const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
-    return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, method, cases, result: 'returned', last, exhaustive } : undefined
+    return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, around, cases, result: 'returned', last, exhaustive } : undefined
   }
-  if (returning.length > 0) return block === method.body && method.body.statements.at(-1) === node ? { node, method, cases, result: 'nothing', last, exhaustive } : undefined
-  const set = hasOther() || exhaustive ? setByAll(cases, node, method, checker) : undefined
-  return { node, method, cases, result: set ?? 'nothing', last, exhaustive }
+  if (returning.length > 0) return block === around.body && around.body.statements.at(-1) === node ? { node, around, cases, result: 'nothing', last, exhaustive } : undefined
+  const set = hasOther() || exhaustive ? setByAll(cases, node, around, checker) : undefined
+  return { node, around, cases, result: set ?? 'nothing', last, exhaustive }
 }
 
 /** The value that a case gives to the variable that all of them set. */
@@ -65,11 +67,11 @@ export function settingOf({ statements }: DividedCase): ts.BinaryExpression | un
   return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isIdentifier(last.expression.left) ? last.expression : undefined
 }
 
-function setByAll(cases: readonly DividedCase[], node: ts.SwitchStatement, method: ts.MethodDeclaration, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
+function setByAll(cases: readonly DividedCase[], node: ts.SwitchStatement, around: WrittenFunction, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
   const setting = cases.filter(one => !(one.statements.at(-1) && ts.isThrowStatement(one.statements.at(-1)!))).map(settingOf)
   const symbols = new Set(setting.map(one => one && checker.getSymbolAtLocation(one.left)))
   const [set] = symbols, declaration = set?.valueDeclaration
-  if (symbols.size !== 1 || !set || !declaration || !(ts.isVariableDeclaration(declaration) || ts.isParameter(declaration)) || ts.findAncestor(declaration, one => one === method) === undefined || ts.findAncestor(declaration, one => one === node)) return undefined
+  if (symbols.size !== 1 || !set || !declaration || !(ts.isVariableDeclaration(declaration) || ts.isParameter(declaration)) || ts.findAncestor(declaration, one => one === around) === undefined || ts.findAncestor(declaration, one => one === node)) return undefined
   return { set, declaration }
 }
 

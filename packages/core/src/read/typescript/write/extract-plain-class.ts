@@ -155,7 +155,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     const [first] = run.node.members, replaces = gone.some(({ apart }) => apart?.field === first)
     holdOne(run.node, replaces, field, `new ${local}(${handedFieldsOf(run.node, parts).map(one => (one.parameter.name as ts.Identifier).text).join(', ')})`, local, own)
     dropFields(gone, own, replaces ? first : undefined)
-    const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}(${givenArguments(parameters, 0).join(', ')})${end}`
+    const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${end}`
     const text = run.returns ? `return ${call}` : given.length === 0 ? call : `${isSetAgain(run, results, snapshot) ? 'let' : 'const'} ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`} = ${call}`
     own.keepNames(text)
     own.replace(run.statements[0]!.getStart(file), attachedEnd(run.statements.at(-1)!, file), text)

@@ -38,11 +38,12 @@ export function facadeParts(run: RepeatedRun, snapshot: Snapshot): FacadeParts {
 
 /**
  * `keeps`: the fields of each class that an expression stands for, where it is one that is kept. `early`: what is worked out
- * before anything else runs; left out where the code runs from its beginning to its end.
+ * before anything else runs; left out where the code runs from its beginning to its end. `typed`: what an expression is handed as,
+ * where that is known.
  */
 export function dividedHoles(
   run: Pick<RepeatedRun, 'unified'> & { readonly places: readonly { readonly statements: readonly ts.Node[] }[] }, snapshot: Snapshot, keeps: (hole: Hole) => Map<ts.ClassDeclaration, HandedField> | undefined,
-  early: ReadonlySet<Hole> = workedOutFirst(run, snapshot)
+  early: ReadonlySet<Hole> = workedOutFirst(run, snapshot), typed: (node: ts.Expression) => ts.Type | undefined = () => undefined
 ): FacadeParts {
   const { checker } = snapshot
   const names = new Set<string>([...run.unified.locals[0]!.keys()].map(symbol => symbol.name))
@@ -61,15 +62,19 @@ export function dividedHoles(
     const settled = hole.nodes.every(node => isSettled(node, snapshot))
     const known = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
     const [node] = hole.nodes as [ts.Expression]
-    const ownTypes = hole.nodes.map(one => checker.getBaseTypeOfLiteralType(ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
-    const wanted = ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
+    const told = typed(node) ?? objectAtHand(node, checker)
+    const seen = told ? [told] : hole.nodes.map(one => (ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
+    const exact = seen.every(one => one === seen[0]) ? seen[0] : undefined
+    const ownTypes = exact ? [shown(exact, checker)] : seen.map(one => checker.getBaseTypeOfLiteralType(one))
+    const wanted = told || ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
     // Where anything is taken, what is handed says more.
     const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
     const type = wanted && !isLoose ? wanted : ownTypes[0]!
     // What is handed once serves every place that wants it: as what it is, where they want it as different things.
-    const own = ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined
-    const both = known && known.type !== type ? known.own && own && widest(known.own, own, checker) : known?.type
-    if (known && both) { known.holes.push(hole); known.type = both; known.own = own && known.own && widest(known.own, own, checker); continue }
+    const own = exact ?? (ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined)
+    const wide = known?.own && own && widest(known.own, own, checker)
+    const both = known && known.type !== type ? wide && shown(wide, checker) : known?.type
+    if (known && both) { known.holes.push(hole); known.type = both; known.own = wide; continue }
     parameters.push({ name: free(proposedName(hole, snapshot)), type, own, holes: [hole], lazy: !settled && !early.has(hole), settled })
   }
   const [client] = collaborators[0]?.fields.keys() ?? []
@@ -77,6 +82,9 @@ export function dividedHoles(
   if (client) collaborators.sort((a, b) => a.fields.get(client)!.index - b.fields.get(client)!.index)
   return { collaborators, parameters, names }
 }
+
+/** One of a few values is more than any number or text, but a single value is only what stands here. */
+function shown(type: ts.Type, checker: ts.TypeChecker): ts.Type { return type.isUnion() ? type : checker.getBaseTypeOfLiteralType(type) }
 
 /** Of what one thing is in two places the more general: in one of them a condition may have told more of it. */
 function widest(a: ts.Type, b: ts.Type, checker: ts.TypeChecker): ts.Type | undefined {
@@ -107,10 +115,22 @@ function workedOutFirst({ places, unified }: Parameters<typeof dividedHoles>[0],
     const branches = ts.isIfStatement(node) || ts.isConditionalExpression(node) || ts.isIterationStatement(node, false) || ts.isSwitchStatement(node) || ts.isTryStatement(node) || ts.isFunctionLike(node) ||
       (ts.isBinaryExpression(node) && [ts.SyntaxKind.AmpersandAmpersandToken, ts.SyntaxKind.BarBarToken, ts.SyntaxKind.QuestionQuestionToken].includes(node.operatorToken.kind)) || ts.isOptionalChain(node)
     for (const child of childrenOf(node)) visit(child, certain && !branches)
-    if (ts.isCallExpression(node) || ts.isAwaitExpression(node) || ts.isTaggedTemplateExpression(node) || (ts.isNewExpression(node) && !isQuietCreation(node, snapshot))) hasRun = true
+    if (ts.isCallExpression(node) || ts.isAwaitExpression(node) || ts.isTaggedTemplateExpression(node) || ts.isDeleteExpression(node) || setsProperty(node) || (ts.isNewExpression(node) && !isQuietCreation(node, snapshot))) hasRun = true
   }
   for (const statement of places[0]!.statements) visit(statement, true)
   return first
+}
+
+/** What `this` is: in another class the word would mean that class. */
+function objectAtHand(node: ts.Expression, checker: ts.TypeChecker): ts.Type | undefined {
+  return node.kind === ts.SyntaxKind.ThisKeyword ? checker.getBaseConstraintOfType(checker.getTypeAtLocation(node)) : undefined
+}
+
+/** A setter may run, and what is read afterwards may be another. */
+function setsProperty(node: ts.Node): boolean {
+  const target = ts.isBinaryExpression(node) && node.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && node.operatorToken.kind <= ts.SyntaxKind.LastAssignment ? node.left
+    : (ts.isPrefixUnaryExpression(node) || ts.isPostfixUnaryExpression(node)) && (node.operator === ts.SyntaxKind.PlusPlusToken || node.operator === ts.SyntaxKind.MinusMinusToken) ? node.operand : undefined
+  return target !== undefined && !ts.isIdentifier(target)
 }
 
 /** By what most places call it, else by what its place is called: the parameter that it is handed as, or the property. */

@@ -1,51 +1,73 @@
 import ts from 'typescript'
 import type { SwitchNames } from '../../write/switch-names.js'
 import { switchNames } from '../../write/switch-names.js'
-import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
 import { typeSwitchOf } from '../type-switches.js'
 import type { DividedCase, DividedSwitch } from './divided-switch.js'
 import { divideSwitch, settingOf } from './divided-switch.js'
+import { isAtTop } from './names-elsewhere.js'
+import type { Narrowed } from './narrowed-cases.js'
+import { narrowedCases } from './narrowed-cases.js'
 import { canName, waits } from './repeated-runs.js'
+import { isSettled } from './settled.js'
 import type { Unified } from './statement-unifier.js'
-import { unifyStatements } from './statement-unifier.js'
+import { childrenOf, unifyStatements } from './statement-unifier.js'
+import type { SwitchHome } from './switch-homes.js'
+import { functionAround, isOfSameObject, switchHomes } from './switch-homes.js'
 
-/** A switch in a method of a class, with what of it can stand elsewhere. */
-export interface FoundSwitch extends DividedSwitch {
+/** A switch of a class or of a file's functions, with what of it can stand elsewhere. */
+export interface FoundSwitch extends DividedSwitch, Omit<SwitchHome, 'code'> {
   readonly key: string
-  readonly owner: ts.ClassDeclaration
   /** What is done with it all, in the order of the cases. */
   readonly parts: readonly ts.Node[]
   readonly unified: Unified
   /** What the kinds are: the name of their type, or of the property that holds them. */
   readonly over: string
+  /** What each case knows of the thing whose property says the kind, where its type tells. */
+  readonly narrowed: Narrowed | undefined
 }
 
-/** Switches of a class's methods whose cases could stand elsewhere. */
-export function foundSwitches(owner: ts.ClassLikeDeclaration, snapshot: Snapshot): FoundSwitch[] {
-  if (!ts.isClassDeclaration(owner) || !owner.name || !ts.isSourceFile(owner.parent) || owner.typeParameters || ts.getDecorators(owner)?.length || /\.[cm]?jsx?$/.test(owner.getSourceFile().fileName)) return []
+/** Switches of a class's members, or of a file's functions, whose cases could stand elsewhere. */
+export function foundSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): FoundSwitch[] {
   const { checker, declarations } = snapshot, found: FoundSwitch[] = []
-  for (const method of owner.members) {
-    if (!ts.isMethodDeclaration(method) || !method.body || method.typeParameters || method.asteriskToken || ts.getModifiers(method)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword || one.kind === ts.SyntaxKind.AsyncKeyword)) continue
+  for (const { code, ...home } of switchHomes(node, snapshot)) {
     let count = 0
-    const visit = (node: ts.Node): void => {
-      if (ts.isFunctionLike(node)) return
-      if (ts.isSwitchStatement(node) && typeSwitchOf(node, checker, declarations)) {
-        const key = `${memberName(method)}${count === 0 ? '' : `:${count + 1}`}`
+    const visit = (at: ts.Node): void => {
+      if (ts.isClassLike(at)) return
+      if (ts.isSwitchStatement(at) && typeSwitchOf(at, checker, declarations)) {
+        const key = `${home.member}${count === 0 ? '' : `:${count + 1}`}`
         count++
-        // Where a kind says what its holder is, each case knows more of that than a class could be told.
-        const narrows = ts.isPropertyAccessExpression(node.expression) && checker.getTypeAtLocation(node.expression.expression).isUnion()
-        const divided = narrows ? undefined : divideSwitch(node, method, snapshot)
-        const parts = divided?.cases.flatMap(one => partsOf(one, divided))
-        const unified = parts && parts.length > 0 && !parts.some(waits) ? unifyStatements([parts], checker, symbol => canName(symbol, snapshot), true) : undefined
-        const over = kindName(node.expression, checker)
-        if (unified && over !== undefined) found.push({ ...divided!, key, owner, parts: parts!, unified, over })
+        const one = switchAt(at, snapshot)
+        // Where `this` is another object, or none, the class has nothing in which what chooses could be kept.
+        if (one) found.push({ ...home, owner: home.owner && isOfSameObject(at, code) ? home.owner : undefined, key, ...one })
       }
-      ts.forEachChild(node, visit)
+      ts.forEachChild(at, visit)
     }
-    visit(method.body)
+    visit(code)
   }
   return found
+}
+
+function switchAt(node: ts.SwitchStatement, snapshot: Snapshot): Omit<FoundSwitch, keyof SwitchHome | 'key'> | undefined {
+  const { checker } = snapshot, around = functionAround(node)
+  const divided = around && divideSwitch(node, around, snapshot), over = kindName(node.expression, checker)
+  if (!divided || over === undefined) return undefined
+  const parts = divided.cases.flatMap(one => partsOf(one, divided))
+  if (parts.length === 0 || parts.some(waits)) return undefined
+  const subject = ts.isPropertyAccessExpression(node.expression) && checker.getTypeAtLocation(node.expression.expression).isUnion() ? node.expression : undefined
+  const thing = subject ? subject.expression : node.expression
+  const narrowed = isSettled(thing, snapshot) ? narrowedCases(subject ?? thing, divided.cases, checker) : undefined
+  // Where a kind says what its holder is, each case knows more of that than a class could be told, but for what has a name of its own.
+  if (subject && !narrowed && parts.some(one => speaksOf(one, subject.expression.getText()))) return undefined
+  const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isOfFile(symbol, node), true)
+  return unified && { ...divided, parts, unified, over, narrowed }
+}
+
+function speaksOf(node: ts.Node, text: string): boolean { return node.getText() === text || childrenOf(node).some(child => speaksOf(child, text)) }
+
+/** Whether a name means the same everywhere in the file of a node, or is a type that its function or class leaves open. */
+function isOfFile(symbol: ts.Symbol, node: ts.Node): boolean {
+  return symbol.declarations?.every(one => one.getSourceFile() === node.getSourceFile() && (ts.isTypeParameterDeclaration(one) || isAtTop(one))) === true
 }
 
 /** What of a case stands elsewhere afterwards; of what is set, only the value. */
@@ -72,7 +94,12 @@ function enumOf(symbol: ts.Symbol | undefined): ts.Symbol | undefined {
 export function labelText(label: ts.Expression): string { return ts.isStringLiteralLike(label) ? label.text : (label as ts.PropertyAccessExpression).name.text }
 
 /** Names for what stands in the place of a switch. `wanted`: that of the interface. */
-export function namesOf({ method, over, cases }: FoundSwitch, wanted: string | null, snapshot: Snapshot): SwitchNames {
+export function namesOf({ member, over, cases }: FoundSwitch, wanted: string | null, snapshot: Snapshot): SwitchNames {
   const taken = new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name)))
-  return switchNames(memberName(method), over, cases.map(one => one.labels.map(labelText)), wanted, name => !taken.has(name))
+  return switchNames(member, over, cases.map(one => one.labels.map(labelText)), wanted, name => !taken.has(name))
+}
+
+/** Whether an expression is the thing of which the kind tells. */
+export function isOf(node: ts.Node, { symbol }: Narrowed, { checker }: Snapshot): boolean {
+  return ts.isIdentifier(node) && (ts.isShorthandPropertyAssignment(node.parent) ? checker.getShorthandAssignmentValueSymbol(node.parent) : checker.getSymbolAtLocation(node)) === symbol
 }

@@ -155,7 +155,7 @@ function handFacade(
 /** The call that stands for the statements in one place. */
 function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, steps: FacadeSteps | null, editor: ProjectEditor, snapshot: Snapshot): void {
   const file = place.node.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!), at = run.places.indexOf(place)
-  const given = givenArguments(parameters, at)
+  const given = givenArguments(parameters, at, snapshot.checker)
   const { indent, lineEnd, semicolons } = own.style
   const start = place.statements[0]!.getStart(file), end = attachedEnd(place.statements.at(-1)!, file), margin = own.indentAt(start)
   const holder = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}`, before = `${holder}.${method}(`

@@ -35,7 +35,7 @@ export class MovedRun {
     const { node, statements } = place, file = statements[0]!.getSourceFile()
     this.write = others?.write ?? new TypeWriter(snapshot, editor, node, within !== undefined)
     this.values = others?.values ?? new Map<string, Omit<NeededName, 'typeOnly'>>()
-    const edits: TextEdit[] = [...more, ...namesElsewhere(statements, new Set(holes.keys()), snapshot, editor, { nameFor: needed => this.nameFor(needed) })]
+    const edits: TextEdit[] = [...more, ...(within ? [] : namesElsewhere(statements, new Set(holes.keys()), snapshot, editor, { nameFor: needed => this.nameFor(needed) }))]
     for (const [hole, text] of holes) {
       const { parent } = hole
       if (hole.pos < statements[0]!.pos || hole.end > statements.at(-1)!.end) continue
@@ -91,19 +91,19 @@ export function constructorLine(handed: readonly string[], indent: string, lineE
   return line.length <= LINE ? line : [`${indent}constructor(`, ...handed.map((one, at) => `${indent}${indent}${one}${at < handed.length - 1 ? ',' : ''}`), `${indent}) {}`].join(lineEnd)
 }
 
-/** Parameters as they are declared; those that are worked out later are functions. */
-export function writtenParameters(parameters: readonly HandedParameter[], write: TypeWriter, called = (name: string) => name): string[] {
-  return parameters.map(({ name, type, lazy }) => {
-    const text = write.inferred(type)
+/** Parameters as they are declared; those that are worked out later are functions. `typed`: where a type is another than that which is handed. */
+export function writtenParameters(parameters: readonly HandedParameter[], write: TypeWriter, called = (name: string) => name, typed: (handed: HandedParameter) => string | undefined = () => undefined): string[] {
+  return parameters.map(handed => {
+    const { name, type, lazy } = handed, text = typed(handed) ?? write.inferred(type)
     return `${called(name)}: ${lazy ? `() => ${/=>|\bnew\b/.test(text) ? `(${text})` : text}` : text}`
   })
 }
 
 /** What one place hands for them. */
-export function givenArguments(parameters: readonly HandedParameter[], place: number): string[] {
+export function givenArguments(parameters: readonly HandedParameter[], place: number, checker: ts.TypeChecker): string[] {
   return parameters.map(({ holes: [hole], lazy }) => {
     const node = hole!.nodes[place]!, text = node.getText()
-    return lazy ? `() => ${ts.isObjectLiteralExpression(node) ? `(${text})` : text}` : text
+    return lazy ? `() => ${ts.isObjectLiteralExpression(node) ? `(${text})` : text}${isKnownToBeThere(node, checker) ? '!' : ''}` : text
   })
 }
 
@@ -131,4 +131,12 @@ export function indentation(statements: readonly ts.Node[], replaced: readonly T
     if (file.text.startsWith(from, line) && ![...texts, ...replaced].some(one => one.start < line && line <= one.end) && !/^[ \t]*\r?\n/.test(file.text.slice(line))) edits.push({ start: line, end: line + from.length, text: to })
   }
   return edits
+}
+
+/** A field that may hold nothing, where a condition before has told that it holds something: within a function that is forgotten. */
+function isKnownToBeThere(node: ts.Expression, checker: ts.TypeChecker): boolean {
+  const symbol = ts.isPropertyAccessExpression(node) ? checker.getSymbolAtLocation(node.name) : undefined
+  if (!symbol) return false
+  const holdsNothing = (type: ts.Type) => checker.getNonNullableType(type) !== type
+  return holdsNothing(checker.getTypeOfSymbol(symbol)) && !holdsNothing(checker.getTypeAtLocation(node))
 }

@@ -38,7 +38,8 @@ export function namesElsewhere(code: readonly ts.Node[], left: ReadonlySet<ts.No
   return edits
 }
 
-function isAtTop(declaration: ts.Declaration): boolean {
+/** Whether something is declared at the top of its file. */
+export function isAtTop(declaration: ts.Declaration): boolean {
   let at: ts.Node = declaration
   while (ts.isVariableDeclaration(at) || ts.isVariableDeclarationList(at) || ts.isBindingElement(at) || ts.isObjectBindingPattern(at) || ts.isArrayBindingPattern(at)) at = at.parent
   return ts.isSourceFile(at.parent)

@@ -4,7 +4,6 @@ import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
 import type { SwitchNames } from '../../write/switch-names.js'
 import { caseName } from '../../write/switch-names.js'
-import { memberName } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
@@ -14,7 +13,7 @@ import type { DividedSwitch } from './divided-switch.js'
 import { dividedHoles } from './facade-parts.js'
 import { ProjectEditor } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
-import { foundSwitches, labelText, namesOf } from './found-switches.js'
+import { foundSwitches, isOf, labelText, namesOf } from './found-switches.js'
 import { writeType } from './injected-type.js'
 import { creationSites, lineOf } from './injection-points.js'
 import type { writtenParameters } from './moved-run.js'
@@ -24,48 +23,53 @@ import { attachedEnd, attachedStart } from './moving-statements.js'
 import { newFilePath } from './new-file.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { uniqueName } from './parameter-name.js'
+import { givenTypeArguments } from './scoped-type-parameters.js'
 import { isTarget } from './settled.js'
+import { runsAtLoad } from './switch-homes.js'
 import { writtenCases } from './written-cases.js'
 import { NotWritable } from './written-type.js'
 
-/** Switches of a class whose cases could each be a class, in order. */
-export function typeSwitches(node: ts.ClassLikeDeclaration, snapshot: Snapshot): SwitchPlace[] {
+/** Switches of a class, or of a file's functions, whose cases could each be a class, in order. */
+export function typeSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): SwitchPlace[] {
   return foundSwitches(node, snapshot).map(one => ({
-    key: one.key, member: memberName(one.method), line: lineOf(one.node), over: one.over, cases: one.cases.map(({ labels }) => caseName(labels.map(labelText))), name: namesOf(one, null, snapshot).contract, edits: one.cases.length + 3, files: 2
+    key: one.key, member: one.member, handed: one.owner !== undefined, line: lineOf(one.node), over: one.over, cases: one.cases.map(({ labels }) => caseName(labels.map(labelText))), name: namesOf(one, null, snapshot).contract, edits: one.cases.length + 3, files: 2
   }))
 }
 
-/** An interface with one class for each case, and a function that chooses among them, which the class is handed. */
-export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
+/** An interface with one class for each case, and a function that chooses among them, which the class is handed; what belongs to no object calls it. */
+export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLikeDeclaration | ts.SourceFile, context: WriteContext): Written | PlanRefusal {
   const { snapshot } = context
   const found = foundSwitches(node, snapshot).find(one => one.key === plan.place)
   if (!found) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
-  const names = namesOf(found, plan.name, snapshot), { owner, unified, result } = found
-  const file = owner.getSourceFile(), path = snapshot.pathOf(file)!
+  const names = namesOf(found, plan.name, snapshot), { owner, top, unified, result, narrowed } = found
+  const file = top.getSourceFile(), path = snapshot.pathOf(file)!
   const target = newFilePath({ name: names.contract, kind: 'an interface', folder: folderOf(path), like: path, importers: [file] }, context)
   if (typeof target !== 'string') return target
   try {
-    const { parameters, names: inside } = dividedHoles({ places: [{ statements: found.parts }], unified }, snapshot, () => undefined, new Set())
+    const { parameters, names: inside } = dividedHoles({ places: [{ statements: found.parts }], unified }, snapshot, () => undefined, new Set(), hole => (narrowed && isOf(hole, narrowed, snapshot) ? narrowed.whole : undefined))
     const holes = new Map<ts.Node, string>(parameters.flatMap(handed => handed.holes.map(hole => [hole.nodes[0]!, handed.lazy ? `${handed.name}()` : handed.name] as const)))
     const beside = besideOrWithin(found, names, parameters, holes, context), { editor, written, isWithin } = beside, own = editor.editor(path)
-    const home = isWithin ? path : target, before = attachedStart(owner, file), { lineEnd } = own.style
+    const home = isWithin ? path : target, before = attachedStart(isWithin ? firstAfterKinds(found, snapshot) : top, file), { lineEnd } = own.style
     const lead = isWithin ? '' : written.first.imports(target, written.text, new Set([names.contract, names.choose, ...names.classes, ...inside]))
     if (isWithin) {
-      refuseLater(found, snapshot)
       own.keepNames(written.text)
       own.insert(before, written.text + lineEnd)
     } else editor.create(target, lead + written.text)
 
-    const kind = writeType(snapshot.checker.getTypeAtLocation(found.node.expression), found.node, own, editor, context)
-    const contract = isWithin ? names.contract : own.nameFor({ name: names.contract, file: target, specifier: null, typeOnly: true })
-    const field = uniqueName(names.field, owner, new Set(), false)
+    const kind = owner ? writeType(snapshot.checker.getTypeAtLocation(found.node.expression), found.node, own, editor, context) : ''
+    const contract = isWithin || !owner ? names.contract : own.nameFor({ name: names.contract, file: target, specifier: null, typeOnly: true })
     const notes: string[] = []
-    addParameter(owner, {
-      name: field, type: `(kind: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => (at.path === home ? names.choose : at.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false }))
-    }, own, editor, context, plan.withDefault, plan.withDefault ? [] : creationSites(owner, snapshot), 0, notes)
-    const call = `this.${field}(${found.node.expression.getText()}).${names.method}(${givenArguments(parameters, 0).join(', ')})${own.style.semicolons ? ';' : ''}`
+    let choose: string
+    if (owner) {
+      const field = uniqueName(names.field, owner, new Set(), false)
+      addParameter(owner, {
+        name: field, type: `(kind: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => (at.path === home ? names.choose : at.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false }))
+      }, own, editor, context, plan.withDefault, plan.withDefault ? [] : creationSites(owner, snapshot), 0, notes)
+      choose = `this.${field}`
+    } else choose = isWithin ? names.choose : own.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false })
+    const call = `${choose}(${found.node.expression.getText()}).${names.method}${givenTypeArguments(written.typeParameters)}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${own.style.semicolons ? ';' : ''}`
     own.keepNames(call)
-    own.keepNames(kind)
+    if (owner) own.keepNames(kind)
     const variable = typeof result === 'object' ? result : undefined, apart = variable && declaredApart(found, variable, snapshot)
     const head = result === 'returned' ? 'return ' : !variable ? '' : apart ? `const ${apart.declaration.getText()} = ` : `${variable.set.name} = `
     own.replace((apart?.statement ?? found.node).getStart(file), attachedEnd(found.last, file), head + call)
@@ -75,7 +79,7 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
         ...(found.exhaustive && !found.cases.some(one => one.labels.length === 0) ? [`${found.over} is the whole of what has a class; a value that its type does not allow was passed over in silence, and is an error now.`] : []),
         ...parameters.filter(handed => handed.lazy).map(handed => `What is called ${handed.name} is worked out only in some cases, and so it is handed as a function.`), ...notes
       ],
-      choices: { place: plan.place, name: names.contract, default: plan.withDefault ? 'yes' : 'no' }, planned: [],
+      choices: { place: plan.place, name: names.contract, ...(owner ? { default: plan.withDefault ? 'yes' : 'no' } : {}) }, planned: [],
       moved: edits => { const by = isWithin ? before + shiftAt(before, edits.get(path) ?? []) : lead.length; return written.moved.map(one => ({ ...one, from: path, to: home, at: one.at + by })) }
     })
     if ('refused' in checked || isWithin) return checked
@@ -86,7 +90,7 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
 
 /** The cases as a file of their own, or within that of the class where they need what is declared there: else both would need each other. */
 function besideOrWithin(found: FoundSwitch, names: SwitchNames, parameters: Parameters<typeof writtenParameters>[0], holes: ReadonlyMap<ts.Node, string>, { snapshot, root }: WriteContext) {
-  const path = snapshot.pathOf(found.owner.getSourceFile())!
+  const path = snapshot.pathOf(found.top.getSourceFile())!
   const write = (isWithin: boolean) => {
     const editor = new ProjectEditor(snapshot, root)
     return { editor, isWithin, written: writtenCases(found, names, parameters, holes, editor, editor.editor(path), isWithin, snapshot) }
@@ -98,16 +102,22 @@ function besideOrWithin(found: FoundSwitch, names: SwitchNames, parameters: Para
   return write(true)
 }
 
-/** What chooses is made as the file is loaded: an enum that stands further down is not there yet. */
-function refuseLater({ owner, cases }: FoundSwitch, { checker }: Snapshot): void {
-  for (const label of cases.flatMap(one => one.labels)) {
-    const declaration = ts.isPropertyAccessExpression(label) ? checker.getSymbolAtLocation(label.expression)?.declarations?.[0] : undefined
-    if (declaration && declaration.getSourceFile() === owner.getSourceFile() && ts.isEnumDeclaration(declaration) && declaration.pos > owner.pos) throw new Refused('order', `${declaration.name.text} is declared behind ${owner.name!.text}, and would not be there yet when what chooses by it is made`)
-  }
+/** What chooses is made as the file is loaded: it stands before the code of the switch, or behind the kinds, which have to be there by then. */
+function firstAfterKinds({ top, told, cases }: FoundSwitch, snapshot: Snapshot): ts.Statement {
+  const { statements } = top.getSourceFile(), labels = cases.flatMap(one => one.labels)
+  const kinds = labels.flatMap(label => {
+    const declaration = ts.isPropertyAccessExpression(label) ? snapshot.checker.getSymbolAtLocation(label.expression)?.declarations?.[0] : undefined
+    const statement = declaration && statements.find(one => one.pos <= declaration.pos && declaration.end <= one.end)
+    return statement && declaration.getSourceFile() === top.getSourceFile() && statement.pos > top.pos && !ts.isImportDeclaration(statement) ? [statement] : []
+  })
+  if (kinds.length === 0) return top
+  const last = Math.max(...kinds.map(one => statements.indexOf(one))), after = statements[last + 1]
+  if (!after || statements.slice(statements.indexOf(top), last + 1).some(one => runsAtLoad(one, snapshot))) throw new Refused('order', `${labels[0]!.getText()} is declared behind ${told}, and would not be there yet when what chooses by it is made`)
+  return after
 }
 
 /** The declaration directly before that nothing else sets, so that both are one. */
-function declaredApart({ node: at, method }: FoundSwitch, { set, declaration }: Extract<DividedSwitch['result'], object>, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
+function declaredApart({ node: at, around }: FoundSwitch, { set, declaration }: Extract<DividedSwitch['result'], object>, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
   if (!ts.isVariableDeclaration(declaration) || !ts.isVariableDeclarationList(declaration.parent) || declaration.initializer || declaration.parent.declarations.length > 1 || !ts.isBlock(at.parent)) return undefined
   const statement = declaration.parent.parent, { statements } = at.parent
   if (!ts.isVariableStatement(statement) || statements.indexOf(statement) !== statements.indexOf(at) - 1) return undefined
@@ -117,6 +127,6 @@ function declaredApart({ node: at, method }: FoundSwitch, { set, declaration }: 
     if (ts.isIdentifier(one) && one.text === set.name && checker.getSymbolAtLocation(one) === set && isTarget(one)) isSet = true
     ts.forEachChild(one, visit)
   }
-  visit(method.body!)
+  visit(around.body)
   return isSet ? undefined : { statement, declaration }
 }

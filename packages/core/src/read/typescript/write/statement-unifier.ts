@@ -78,7 +78,7 @@ class Unifier {
     const [first] = names as [ts.Identifier]
     const { parent } = first
     const isKey = (ts.isPropertyAccessExpression(parent) && parent.name === first) || (ts.isPropertyAssignment(parent) && parent.name === first) || (ts.isQualifiedName(parent) && parent.right === first) ||
-      (ts.isBindingElement(parent) && parent.propertyName === first) || (ts.isMethodDeclaration(parent) && parent.name === first)
+      (ts.isBindingElement(parent) && parent.propertyName === first) || ((ts.isMethodDeclaration(parent) || ts.isPropertySignature(parent) || ts.isMethodSignature(parent)) && parent.name === first)
     const symbols = names.map(name => this.symbolOf(name))
     if (isKey) return names.every(name => name.text === first.text) && symbols.every(symbol => this.sameMember(symbol, symbols[0]))
     if (isDeclared(first)) {
@@ -107,10 +107,12 @@ class Unifier {
   /** Whether something outside the statements is set. */
   private setsSomething(nodes: readonly ts.Node[]): boolean {
     return nodes.some((node, at) => {
-      const target = ts.isBinaryExpression(node) && node.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && node.operatorToken.kind <= ts.SyntaxKind.LastAssignment ? node.left
+      const target = (ts.isForOfStatement(node) || ts.isForInStatement(node)) && !ts.isVariableDeclarationList(node.initializer) ? node.initializer : ts.isBinaryExpression(node) && node.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && node.operatorToken.kind <= ts.SyntaxKind.LastAssignment ? node.left
         : (ts.isPrefixUnaryExpression(node) || ts.isPostfixUnaryExpression(node)) && (node.operator === ts.SyntaxKind.PlusPlusToken || node.operator === ts.SyntaxKind.MinusMinusToken) ? node.operand
           : ts.isDeleteExpression(node) ? node.expression : undefined
       if (!target) return false
+      // What is set in an object that is handed in is set there too; the object itself is not handed to its own cases.
+      if (isOfHandedObject(target)) return false
       const symbol = ts.isIdentifier(target) ? this.checker.getSymbolAtLocation(target) : undefined
       return !symbol || !this.locals[at]!.has(symbol)
     })
@@ -154,6 +156,11 @@ export function childrenOf(node: ts.Node): ts.Node[] {
   return list
 }
 
+/** A property of something, but not of the object at hand. */
+function isOfHandedObject(target: ts.Node): boolean {
+  return (ts.isPropertyAccessExpression(target) || ts.isElementAccessExpression(target)) && target.expression.kind !== ts.SyntaxKind.ThisKeyword && target.expression.kind !== ts.SyntaxKind.SuperKeyword
+}
+
 function isDeclared(name: ts.Identifier): boolean {
   const { parent } = name
   return ((ts.isVariableDeclaration(parent) || ts.isParameter(parent) || ts.isBindingElement(parent) || ts.isFunctionExpression(parent)) && parent.name === name)
@@ -165,7 +172,7 @@ function canBeHandedIn(node: ts.Node): boolean {
   if (ts.isIdentifier(node) && ts.isShorthandPropertyAssignment(parent)) return true
   if (!ts.isExpression(node) || ts.isExpressionStatement(parent) || ts.isOmittedExpression(node) || ts.isSpreadElement(node) || ts.isTypeNode(node)) return false
   if (ts.isObjectLiteralExpression(node) && ts.isParenthesizedExpression(parent)) return false
-  if (ts.isIdentifier(node) && (isDeclared(node) || (ts.isPropertyAccessExpression(parent) && parent.name === node) || (ts.isPropertyAssignment(parent) && parent.name === node) || ts.isTypeNode(parent))) return false
+  if (ts.isIdentifier(node) && ((parent as ts.Node & { readonly name?: ts.Node }).name === node || ts.isTypeNode(parent))) return false
   if ((ts.isCallExpression(parent) || ts.isNewExpression(parent)) && parent.expression === node) return false
   if (ts.isTaggedTemplateExpression(parent) || ts.isPrefixUnaryExpression(parent) || ts.isPostfixUnaryExpression(parent) || ts.isTypeOfExpression(parent) || ts.isDeleteExpression(parent)) return false
   return !(ts.isBinaryExpression(parent) && parent.left === node && parent.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && parent.operatorToken.kind <= ts.SyntaxKind.LastAssignment)

@@ -107,7 +107,10 @@ const ANSWERS: Answers<WriteContext> = {
   repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
-  typeSwitches: aboutClass((node, { snapshot }) => typeSwitches(node, snapshot)),
+  typeSwitches(context, type) {
+    const node = classOf(type, context) ?? unitOf(type, context)
+    return node && typeSwitches(node, context.snapshot)
+  },
   staticFaces: aboutClass(staticFaces),
   testableMembers: aboutClass(firstTestMembers),
   isGeneric: aboutClass(node => node.typeParameters !== undefined)
@@ -143,7 +146,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
   introduceFacade,
   buildForTests,
   extractPlainClass: forClass(extractPlainClass),
-  replaceTypeSwitch: forClass(replaceTypeSwitch),
+  replaceTypeSwitch(plan, context) {
+    const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
+    return node ? replaceTypeSwitch(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  },
   retireStaticFace: forClass(retireStaticFace),
   writeFirstTest: forClass(writeFirstTest)
 }
