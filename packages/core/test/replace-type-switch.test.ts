@@ -249,7 +249,45 @@ class BargeDue implements KindDue {
     }
     expect({ refusals, isEnough: applied >= 30 }).toEqual({ refusals, isEnough: true })
   })
+
+  test('so it does in functions whose kinds tell what the whole is, and that set what they are handed', () => {
+    const draw = seededRandom(20261131), upTo = (count: number) => Math.floor(draw() * count)
+    const refusals: string[] = []
+    let applied = 0
+    for (let round = 0; round < 40; round++) {
+      const { files, type } = unionProgram(upTo)
+      const { writer } = readProject(files), [place] = writer.typeSwitches(type)
+      const outcome = place ? writer.replaceTypeSwitch({ type, place: place.key, name: null, withDefault: true }) : undefined
+      if (!outcome || outcome.refused) { refusals.push(`${outcome?.message ?? 'not offered'}${files['p.ts']!}`); continue }
+      applied++
+      expect({ round, log: toldBy({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, log: toldBy(files) })
+    }
+    expect({ refusals, isEnough: applied >= 36 }).toEqual({ refusals, isEnough: true })
+  })
 })
+
+/** A function, a function held by a name, a static method or one inside of a method, which chooses by what a thing says that it is. */
+function unionProgram(upTo: (count: number) => number): { files: Files; type: string } {
+  const own = ['works.rise', 'works.width', 'works.length', 'works.depth']
+  const value = (at: number) => [own[at]!, `tick(${own[at]!})`, 'total.sum', 'helper(n)', 'n + base', `weigh(works)`, 'total.list.length'][upTo(7)]!
+  const act = (at: number) => [`total.sum += ${value(at)}`, `total.list[${upTo(3)}] = ${value(at)}`, `total.last = { by: ${value(at)} }`, `tick(${value(at)})`, `${own[at]!}++`, `delete total.last`, `if (${value(at)} > 3) total.sum = ${value(at)}`][upTo(7)]!
+  const mode = upTo(3), home = upTo(4)
+  const end = (at: number) => (upTo(7) === 0 ? `throw new Error('e' + ${value(at)})` : mode === 0 ? `return ${value(at)}` : mode === 1 ? `out = ${value(at)}; break` : 'break')
+  const clauses = ['lock', 'weir', 'quay', 'ford'].map((kind, at) => `    case '${kind}': ${Array.from({ length: upTo(3) }, () => `${act(at)}; `).join('')}${end(at)}\n`)
+  if (upTo(2) === 0) clauses[3] = clauses[3]!.replace("case 'ford'", 'default')
+  const body = `{\n  const base = tick(n)\n${mode === 1 ? '  let out: number\n' : ''}  switch (works.kind) {\n${clauses.join('')}  }\n${mode === 0 ? '' : `  return ${mode === 1 ? 'out' : 'base'}\n`}}`
+  const signature = '(works: Works, total: Total, n: number): number'
+  const code = [`export function run${signature} ${body}`, `export const run = ${signature} => ${body}`, `export class P { static run${signature} ${body} }\nexport const run = P.run`, `export class P { all${signature} { const each = (n: number): number => ${body}\n  return each(n) + each(n + 1) } }\nexport const run = (works: Works, total: Total, n: number) => new P().all(works, total, n)`][home]!
+  return {
+    type: home < 2 ? 'p.ts#' : 'p.ts#P',
+    files: {
+      'log.ts': 'export const log: string[] = []\nexport function tick(n: number): number { log.push(`tick${n}`); return n }\n',
+      'works.ts': "import { log } from './log'\nexport interface Lock { kind: 'lock'; rise: number }\nexport interface Weir { kind: 'weir'; width: number }\nexport type Works = Lock | Weir | { kind: 'quay'; length: number } | { kind: 'ford'; depth: number }\nexport class Total { private held = 1\n  list: number[] = []\n  last?: { by: number }\n  get sum(): number { log.push('get'); return this.held }\n  set sum(n: number) { log.push(`set${n}`); this.held = n } }\nexport function weigh(works: Works): number { return works.kind.length }\n",
+      'p.ts': `import { tick } from './log'\nimport { Total, weigh } from './works'\nimport type { Works } from './works'\n\n${upTo(2) === 0 ? '' : 'export '}function helper(n: number): number { return tick(n * 2) }\n\n${code}\n`,
+      'main.ts': "import { log } from './log'\nimport { run } from './p'\nimport { Total } from './works'\nimport type { Works } from './works'\nconst works = (n: number): Works[] => [{ kind: 'lock', rise: n }, { kind: 'weir', width: n + 1 }, { kind: 'quay', length: n + 2 }, { kind: 'ford', depth: n + 3 }]\nfor (const n of [1, 4]) for (const one of works(n)) { const total = new Total(); try { log.push('= ' + run(one, total, n)) } catch (error) { log.push('! ' + (error as Error).message) } log.push(JSON.stringify([one, total])) }\nexport const told = log.join(' ')\n"
+    }
+  }
+}
 
 /** A class whose method chooses among kinds, and a program that asks it for each of them, and for none. */
 function program(upTo: (count: number) => number): Files {

@@ -27,7 +27,7 @@ import { givenTypeArguments } from './scoped-type-parameters.js'
 import { isTarget } from './settled.js'
 import { runsAtLoad } from './switch-homes.js'
 import { writtenCases } from './written-cases.js'
-import { NotWritable } from './written-type.js'
+import { NotWritable, takeNames } from './written-type.js'
 
 /** Switches of a class, or of a file's functions, whose cases could each be a class, in order. */
 export function typeSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): SwitchPlace[] {
@@ -52,6 +52,7 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
     const home = isWithin ? path : target, before = attachedStart(isWithin ? firstAfterKinds(found, snapshot) : top, file), { lineEnd } = own.style
     const lead = isWithin ? '' : written.first.imports(target, written.text, new Set([names.contract, names.choose, ...names.classes, ...inside]))
     if (isWithin) {
+      takeNames(written.first.write, own)
       own.keepNames(written.text)
       own.insert(before, written.text + lineEnd)
     } else editor.create(target, lead + written.text)
