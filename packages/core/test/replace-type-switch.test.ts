@@ -155,6 +155,11 @@ export function dueByKind(kind: Kind): KindDue {
     expect(textOf(apply({ ...FILES, 'dues.ts': two }, both[1]!), 'dues.ts')).toContain('return this.dueBy(kind).dueFor(base)')
   })
 
+  test('a break in the middle of what only runs ends its method', () => {
+    const applied = apply({ ...FILES, 'dues.ts': dues("    switch (kind) {\n      case Kind.Barge:\n        for (;;) { break }\n        if (tons > 2) break\n        console.log(tons)\n        break\n      case Kind.Tug: break\n      case Kind.Punt: console.log(1); break\n    }\n    return tons") }, ID)
+    expect(textOf(applied, 'kind-due.ts')).toContain('    for (;;) { break }\n    if (tons > 2) return\n    console.log(tons)\n')
+  })
+
   test('a static method and a function call what chooses by its name', () => {
     const still = apply({ ...FILES, 'dues.ts': FILES['dues.ts']!.replace('  dueFor', '  static dueFor').replaceAll('this.rate', '2'), 'office.ts': '' }, ID)
     expect(textOf(still, 'dues.ts')).toContain('  static dueFor(kind: Kind, tons: number): number {\n    return dueByKind(kind).dueFor(tons)\n  }')
@@ -292,8 +297,8 @@ function unionProgram(upTo: (count: number) => number): { files: Files; type: st
 /** A class whose method chooses among kinds, and a program that asks it for each of them, and for none. */
 function program(upTo: (count: number) => number): Files {
   const value = () => ['1', 'n', `tick(${upTo(9)})`, 'this.count', 'this.next()', 'this.a.size()', 'n + this.a.size()', '`${n}`.length', 'n > 2 ? tick(n) : this.count', 'base * 2'][upTo(10)]!
-  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`][upTo(4)]!
   const mode = upTo(3), hasDefault = upTo(3) > 0
+  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`, mode === 2 ? `if (${value()} > 3) break` : 'tick(0)'][upTo(5)]!
   const end = () => (upTo(6) === 0 ? `throw new Error('e' + ${value()})` : mode === 0 ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()}` : `return ${value()}`) : mode === 1 ? `out = ${value()}; break` : 'break')
   const labels = ['A', 'B', 'C', 'D', 'E'].slice(0, 3 + upTo(3))
   const clauses = labels.map((label, at) => `      case Kind.${label}:${upTo(4) === 0 && at < labels.length - 1 ? '' : ` ${Array.from({ length: upTo(3) }, () => `{ ${call()} }`).join(' ')} ${end()}`}\n`)
@@ -425,6 +430,18 @@ public class Dues {
     const applied = applyJava({ ...JAVA, 'craft/Dues.java': javaDues(`        ${body}`) }, JAVA_ID)
     expect(textOf(applied, 'craft/Dues.java')).toContain(dues)
     expect(textOf(applied, 'craft/DueByKind.java')).toContain(chooser)
+  })
+
+  test('a break in the middle of what only runs ends its method', () => {
+    const applied = applyJava({ ...JAVA, 'craft/Dues.java': javaDues('        switch (kind) {\n            case BARGE:\n                for (;;) { break; }\n                if (tons > 2) break;\n                System.out.println(tons);\n                break;\n            case TUG: break;\n            case PUNT: System.out.println(); break;\n        }\n        return tons;') }, JAVA_ID)
+    expect(textOf(applied, 'craft/DueByKind.java')).toContain('            for (;;) { break; }\n            if (tons > 2) return;\n            System.out.println(tons);\n')
+  })
+
+  test('a static method calls what chooses', () => {
+    const files = { ...JAVA, 'craft/Dues.java': JAVA['craft/Dues.java']!.replace('public double dueFor', 'public static double dueFor').replace('private final double rate', 'private static double rate').replace('this.rate', 'Dues.rate') }
+    const applied = applyJava(files, JAVA_ID)
+    expect(textOf(applied, 'craft/Dues.java')).toContain('    public static double dueFor(Kind kind, double tons) {\n        return DueByKind.of(kind).dueFor(')
+    expect(textOf(applied, 'craft/Dues.java')).toContain('    public Dues(double rate) {\n        Dues.rate = rate;\n    }\n')
   })
 
   test('a switch over texts', () => {

@@ -16,6 +16,8 @@ export interface DividedJavaCase {
   readonly statements: readonly Node[]
   /** Where what belongs to it begins: behind the case before. */
   readonly from: number
+  /** Each `break` in the middle of them, which ends the case. */
+  readonly breaks: readonly Node[]
 }
 
 /** A switch taken apart into its cases. */
@@ -53,29 +55,32 @@ export function divideJavaSwitch(node: Node, body: Node, file: JavaFile, { progr
     const all = inside.length > 0 && tree.kind(inside[0]!) === Kind.Block && (inside.length === 1 || (inside.length === 2 && tree.kind(inside[1]!) === Kind.BreakStatement)) ? [...tree.children(inside[0]!), ...inside.slice(1)] : inside
     const end = all.at(-1), hasBreak = end !== undefined && tree.kind(end) === Kind.BreakStatement && tree.first(end) === NONE
     if (!isRule && !isLast && !hasBreak && !leaves(end, tree)) return undefined
-    cases.push({ labels: isOther ? [] : labels, statements: hasBreak ? all.slice(0, -1) : all, from })
+    const statements = hasBreak ? all.slice(0, -1) : all
+    cases.push({ labels: isOther ? [] : labels, statements, from, breaks: statements.flatMap(one => breaksIn(one, tree)) })
     labels = []
     isOther = false
     from = tree.end(group)
   }
   if (kinds === undefined || cases.length < 2 || cases.some(one => one.statements.some(statement => jumps(statement, tree)))) return undefined
   const parent = parentOf(tree, node), hasOther = () => cases.some(one => one.labels.length === 0)
-  const divided = { node, kinds, cases, last: node }
+  const divided = { node, kinds, cases, last: node }, endsEarly = cases.some(one => one.breaks.length > 0)
   if (tree.kind(parent) !== Kind.Block) {
     const isWanted = tree.kind(parent) === Kind.ReturnStatement || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || (tree.kind(parent) === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node)
     return isWanted && cases.every(one => givesValue(one, tree)) ? { ...divided, result: 'value' } : undefined
   }
   const returning = cases.flatMap(one => one.statements.flatMap(statement => returnsIn(statement, tree)))
   if (returning.some(one => tree.first(one) !== NONE)) {
+    // Where one case goes on behind the switch, what it gives back is not known yet.
+    if (endsEarly) return undefined
     let last = node
     if (!hasOther() && parent === body) {
       const statements = tree.children(body), rest = statements.slice(statements.indexOf(node) + 1)
-      if (rest.length > 0 && !rest.some(statement => jumps(statement, tree))) { cases.push({ labels: [], statements: rest, from: tree.end(node) }); last = rest.at(-1)! }
+      if (rest.length > 0 && !rest.some(statement => jumps(statement, tree) || breaksIn(statement, tree).length > 0)) { cases.push({ labels: [], statements: rest, from: tree.end(node), breaks: [] }); last = rest.at(-1)! }
     }
     return hasOther() && cases.every(one => leaves(one.statements.at(-1), tree)) ? { ...divided, last, result: 'returned' } : undefined
   }
   if (returning.length > 0) return parent === body && tree.children(body).at(-1) === node ? { ...divided, result: 'nothing' } : undefined
-  return { ...divided, result: (hasOther() ? setByAll(cases, node, file) : undefined) ?? 'nothing' }
+  return { ...divided, result: (hasOther() && !endsEarly ? setByAll(cases, node, file) : undefined) ?? 'nothing' }
 
   /** The enum of a constant; null for a text, undefined for anything else. */
   function constantOf(constant: Node, { tree: of }: JavaFile): ClassSymbol | null | undefined {
@@ -123,14 +128,21 @@ function returnsIn(node: Node, tree: FlatTree): Node[] {
   return tree.kind(node) === Kind.ReturnStatement ? [node] : tree.children(node).flatMap(child => returnsIn(child, tree))
 }
 
-/** Whether something leaves the statement for a place outside of it, other than by giving back or throwing. */
+/** Whether something leaves the statement for a place outside of it, other than by giving back, throwing, or ending the case. */
 function jumps(statement: Node, tree: FlatTree): boolean {
-  const visit = (node: Node, inLoop: boolean, inSwitch: boolean): boolean => {
+  const visit = (node: Node, inLoop: boolean): boolean => {
     const kind = tree.kind(node)
     if (FUNCTIONS.has(kind)) return false
-    if (kind === Kind.BreakStatement) return tree.first(node) !== NONE || (!inLoop && !inSwitch)
+    if (kind === Kind.BreakStatement) return tree.first(node) !== NONE
     if (kind === Kind.ContinueStatement) return tree.first(node) !== NONE || !inLoop
-    return tree.children(node).some(child => visit(child, inLoop || LOOPS.has(kind), inSwitch || kind === Kind.SwitchExpression))
+    return tree.children(node).some(child => visit(child, inLoop || LOOPS.has(kind)))
   }
-  return visit(statement, false, false)
+  return visit(statement, false)
+}
+
+/** What ends the statement itself: no loop and no switch inside of it. */
+function breaksIn(node: Node, tree: FlatTree): Node[] {
+  const kind = tree.kind(node)
+  if (FUNCTIONS.has(kind) || LOOPS.has(kind) || kind === Kind.SwitchExpression) return []
+  return kind === Kind.BreakStatement ? (tree.first(node) === NONE ? [node] : []) : tree.children(node).flatMap(child => breaksIn(child, tree))
 }

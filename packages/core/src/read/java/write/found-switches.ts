@@ -19,6 +19,8 @@ import { unifyJavaStatements } from './statement-unifier.js'
 export interface FoundSwitch extends DividedJavaSwitch {
   readonly key: string
   readonly member: string
+  /** Whether it belongs to no object, so that there is nothing that could be handed what chooses. */
+  readonly isStatic: boolean
   readonly place: JavaRunPlace
   readonly unified: JavaUnified
   readonly over: string
@@ -31,8 +33,8 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
   const { tree } = file, found: FoundSwitch[] = []
   for (const method of tree.children(declared.body)) {
     const modifiers = tree.childOf(method, Kind.Modifiers), body = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
-    if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
-    const member = tree.textOf(tree.child(method, Field.Name))
+    if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE) continue
+    const member = tree.textOf(tree.child(method, Field.Name)), isStatic = modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers))
     for (let at = body; at < tree.after(body); at += NODE_WIDTH) {
       if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - NODE_WIDTH; continue }
       if (tree.kind(at) !== Kind.SwitchExpression || !javaTypeSwitch(at, file)) continue
@@ -40,7 +42,7 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
       if (!divided) continue
       const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
       const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
-      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
+      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
     }
   }
   return found

@@ -32,12 +32,12 @@ export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext):
   return foundSwitches(owner, context.bound).map(one => {
     const { tree } = one.place.file
     return {
-      key: one.key, member: one.member, handed: true, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
+      key: one.key, member: one.member, handed: !one.isStatic, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
     }
   })
 }
 
-/** An interface with one class for each case, and a class that chooses among them, whose choice the class is handed. */
+/** An interface with one class for each case, and a class that chooses among them, whose choice the class is handed; a static method calls it. */
 export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   const found = foundSwitches(owner, bound).find(one => one.key === plan.place)
@@ -82,21 +82,22 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     ...all.flatMap(({ name, body }) => ['', `${indent}static final class ${name} implements ${names.contract} {`, `${inner}@Override`, `${inner}public ${signature(there)} {`, ...(body === '' ? [] : [`${inner}${indent}${body}`]), `${inner}}`, `${indent}}`]), '}'
   ])
 
-  const field = freeName(names.field, file, bound.program.declarations.get(owner)!.node, new Set()), notes: string[] = []
-  handToConstructor(owner, file, NONE, 0, {
+  const field = found.isStatic ? '' : freeName(names.field, file, bound.program.declarations.get(owner)!.node, new Set()), notes: string[] = []
+  if (!found.isStatic) handToConstructor(owner, file, NONE, 0, {
     editor, context, withDefault: plan.withDefault, notes,
     provision: {
       name: field, typeIn: at => `${at.byName('java.util.function', 'Function')}<${kindIn(at)}, ${at.byName(owner.packageName, names.contract)}>`, provide: at => `${at.byName(owner.packageName, names.chooser)}::of`,
       kept: true, assignment: null, declaration: [], thrown: []
     }
   })
-  replaceSwitch(found, `${field}.apply(${conditionText(found)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
+  const choose = found.isStatic ? `${own.byName(owner.packageName, names.chooser)}.of` : `${field}.apply`
+  replaceSwitch(found, `${choose}(${conditionText(found)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
   return checkedJavaStep(editor, context, {
     notes: [
       ...(hasOther ? [] : [`${over} is the whole of what has a class; one that is added without is an error when it comes.`]),
       ...parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out only in some cases, and so it is handed as a function.`), ...notes
     ],
-    choices: { place: plan.place, name: names.contract, default: plan.withDefault ? 'yes' : 'no' }, planned: [{ types: new Set([owner.id]), to: '', field }]
+    choices: { place: plan.place, name: names.contract, ...(found.isStatic ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: found.isStatic ? [] : [{ types: new Set([owner.id]), to: '', field }]
   })
 
   /** The call in the place of the switch; a variable that is declared directly before, and that nothing else sets, is declared with it. */
@@ -151,6 +152,7 @@ function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Nod
   const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = result instanceof LocalSymbol ? javaSettingOf(one, tree) : undefined
   if (value !== undefined) more.push({ start: tree.start(first), end: tree.start(first), text: 'return ' })
   if (setting) more.push({ start: tree.start(setting.left), end: tree.start(setting.right), text: 'return ' })
+  for (const each of one.breaks) more.push({ start: tree.start(each), end: tree.start(each) + 'break'.length, text: 'return' })
   if (result === 'value') for (const statement of statements) for (const given of yieldsIn(statement, tree)) more.push({ start: tree.start(given), end: tree.start(given) + 'yield'.length, text: 'return' })
   const body = movedStatements({ ...place, statements: statements.map(node => ({ file: place.file, node })) }, holes, names, margin, more)
   return [...comments, body].join(`\n${margin}`)

@@ -10,6 +10,8 @@ export interface DividedCase {
   readonly statements: readonly ts.Statement[]
   /** Comments before the first of them, as written. */
   readonly comments: readonly string[]
+  /** Each `break` in the middle of them, which ends the case. */
+  readonly breaks: readonly ts.BreakStatement[]
 }
 
 /** A switch taken apart into its cases. */
@@ -38,26 +40,28 @@ export function divideSwitch(node: ts.SwitchStatement, around: WrittenFunction, 
     if (clause.statements.length === 0 && !isLast) continue
     const statements = withoutBreak(clause)
     if (!isLast && statements.length === clauseStatements(clause).length && !leaves(statements.at(-1))) return undefined
-    cases.push({ labels: isOther ? [] : labels, statements, comments })
+    cases.push({ labels: isOther ? [] : labels, statements, comments, breaks: statements.flatMap(breaksIn) })
     labels = []
     comments = []
     isOther = false
   }
   if (cases.some(one => one.statements.some(jumps)) || cases.length < 2) return undefined
-  const exhaustive = isExhaustive(node, checker)
+  const exhaustive = isExhaustive(node, checker), endsEarly = cases.some(one => one.breaks.length > 0)
   let last: ts.Statement = node
   const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
   const returning = cases.flatMap(one => one.statements.flatMap(returnsIn))
   if (returning.some(one => one.expression)) {
+    // Where one case goes on behind the switch, what it gives back is not known yet.
+    if (endsEarly) return undefined
     if (!hasOther() && block === around.body) {
       const rest = around.body.statements.slice(around.body.statements.indexOf(node) + 1)
-      if (rest.length > 0 && !rest.some(jumps)) { cases.push({ labels: [], statements: rest, comments: [] }); last = rest.at(-1)! }
+      if (rest.length > 0 && !rest.some(one => jumps(one) || breaksIn(one).length > 0)) { cases.push({ labels: [], statements: rest, comments: [], breaks: [] }); last = rest.at(-1)! }
     }
     const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
     return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, around, cases, result: 'returned', last, exhaustive } : undefined
   }
   if (returning.length > 0) return block === around.body && around.body.statements.at(-1) === node ? { node, around, cases, result: 'nothing', last, exhaustive } : undefined
-  const set = hasOther() || exhaustive ? setByAll(cases, node, around, checker) : undefined
+  const set = !endsEarly && (hasOther() || exhaustive) ? setByAll(cases, node, around, checker) : undefined
   return { node, around, cases, result: set ?? 'nothing', last, exhaustive }
 }
 
@@ -105,15 +109,24 @@ export function returnsIn(node: ts.Node): ts.ReturnStatement[] {
   return found
 }
 
-/** Whether something leaves the statement for a place outside of it, other than by giving back or throwing. */
+/** Whether something leaves the statement for a place outside of it, other than by giving back, throwing, or ending the case. */
 function jumps(statement: ts.Node): boolean {
-  const visit = (node: ts.Node, inLoop: boolean, inSwitch: boolean): boolean => {
+  const visit = (node: ts.Node, inLoop: boolean): boolean => {
     if (ts.isFunctionLike(node) || ts.isClassLike(node)) return false
-    if (ts.isBreakOrContinueStatement(node)) return node.label !== undefined || (ts.isBreakStatement(node) ? !inLoop && !inSwitch : !inLoop)
-    const loop = inLoop || ts.isIterationStatement(node, false), chooses = inSwitch || ts.isSwitchStatement(node)
-    return ts.forEachChild(node, child => visit(child, loop, chooses) || undefined) ?? false
+    if (ts.isBreakOrContinueStatement(node)) return node.label !== undefined || (ts.isContinueStatement(node) && !inLoop)
+    const loop = inLoop || ts.isIterationStatement(node, false)
+    return ts.forEachChild(node, child => visit(child, loop) || undefined) ?? false
   }
-  return visit(statement, false, false)
+  return visit(statement, false)
+}
+
+/** What ends the statement itself: no loop and no switch inside of it. */
+function breaksIn(node: ts.Node): ts.BreakStatement[] {
+  if (ts.isFunctionLike(node) || ts.isClassLike(node) || ts.isIterationStatement(node, false) || ts.isSwitchStatement(node)) return []
+  if (ts.isBreakStatement(node)) return node.label ? [] : [node]
+  const found: ts.BreakStatement[] = []
+  ts.forEachChild(node, child => { found.push(...breaksIn(child)) })
+  return found
 }
 
 function isExhaustive({ expression, caseBlock }: ts.SwitchStatement, checker: ts.TypeChecker): boolean {

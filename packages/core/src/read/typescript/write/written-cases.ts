@@ -30,7 +30,10 @@ export function writtenCases(
     const { statements } = one
     if (statements.length === 0) return undefined
     const setting = typeof result === 'object' ? settingOf(one) : undefined
-    const more = setting ? [{ start: setting.getStart(file), end: setting.right.getStart(file), text: 'return ' }] : []
+    const more = [
+      ...(setting ? [{ start: setting.getStart(file), end: setting.right.getStart(file), text: 'return ' }] : []),
+      ...one.breaks.map(each => ({ start: each.getStart(file), end: each.getStart(file) + 'break'.length, text: 'return' }))
+    ]
     const run = new MovedRun({ node: around, statements }, holes, indent + indent, editor, snapshot, first, more, isWithin ? own : undefined)
     first ??= run
     return run
