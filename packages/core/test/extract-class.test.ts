@@ -1,9 +1,11 @@
 import { apply, applyJava } from './applying.js'
-import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { seededRandom } from '@hollowmoor/core/graph/random'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Choices } from '@hollowmoor/core/remedy/remedy'
 import type { Files as JavaFiles } from './java.js'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
+import { toldBy } from './running.js'
 
 const FLAT = `export interface Craft { moor(place: string): void }
 
@@ -91,6 +93,145 @@ export class Flat implements Craft {
     expect(offersOf(survey, writer).filter(one => one.remedy === 'extract-class').map(one => [one.subject, one.title])).toEqual([['flat.ts#Flat', 'Extract a class of place, visits, moor, where, note from Flat'.replace('moor, where, note', 'moor, where, note')]])
   })
 })
+
+const OFFICE = `export interface Post { send(to: string, text: string): void }
+export interface Ledger { book(tons: number): void; sum(): number }
+
+/** Where dues are paid. */
+export class Office {
+  private readonly greeting: string
+  private sent = 0
+
+  constructor(
+    private readonly ledger: Ledger,
+    private post: Post,
+    greeting: string
+  ) {
+    if (greeting === '') throw new Error('no greeting')
+    this.greeting = greeting
+  }
+
+  pay(tons: number): number {
+    this.ledger.book(tons)
+    return this.ledger.sum()
+  }
+  owed(): number { return this.ledger.sum() }
+
+  remind(to: string): void {
+    this.sent++
+    this.post.send(to, this.greeting)
+  }
+  count(): number { return this.sent }
+}
+`
+const OFFICE_ID = 'extract-class:office.ts#Office'
+
+describe('extracting a class of what the constructor is handed', () => {
+  test('the new class is handed it, and made where it was filled', () => {
+    const applied = apply({ 'office.ts': OFFICE }, OFFICE_ID, { members: 'greeting,post,sent,remind,count', name: 'Reminders' })
+    expect(applied).toEqual({ 'office.ts': `export interface Post { send(to: string, text: string): void }
+export interface Ledger { book(tons: number): void; sum(): number }
+
+class Reminders {
+  private sent = 0
+
+  constructor(private post: Post, private readonly greeting: string) {}
+
+  remind(to: string): void {
+    this.sent++
+    this.post.send(to, this.greeting)
+  }
+
+  count(): number { return this.sent }
+}
+
+/** Where dues are paid. */
+export class Office {
+  private readonly reminders: Reminders
+
+  constructor(
+    private readonly ledger: Ledger,
+    post: Post,
+    greeting: string
+  ) {
+    if (greeting === '') throw new Error('no greeting')
+    this.reminders = new Reminders(post, greeting)
+  }
+
+  pay(tons: number): number {
+    this.ledger.book(tons)
+    return this.ledger.sum()
+  }
+  owed(): number { return this.ledger.sum() }
+
+  remind(to: string): void {
+    this.reminders.remind(to)
+  }
+  count(): number {
+    return this.reminders.count()
+  }
+}
+` })
+  })
+
+  test('where its arguments alone declare the fields, it is the first thing that the constructor makes', () => {
+    expect(apply({ 'office.ts': OFFICE }, OFFICE_ID, { members: 'ledger,pay,owed', name: 'Till' })).toEqual({ 'office.ts': expect.stringMatching(/class Till \{\n {2}constructor\(private readonly ledger: Ledger\) \{\}\n\n {2}pay\(tons: number\): number \{[^]*  private readonly till: Till\n\n {2}private readonly greeting: string\n[^]* {4}ledger: Ledger,\n[^]*\) \{\n {4}this\.till = new Till\(ledger\)\n {4}if \(/) as string })
+    const bare = "interface Log { add(text: string): void }\nclass Base { constructor(readonly name: string) {} }\nexport class Gate extends Base {\n  constructor(private readonly log?: Log, name = 'gate') { super(name) }\n\n  open(): void { this.log?.add('open') }\n  shut(): void { this.log?.add('shut') }\n  word(): string { return this.name }\n}\n"
+    const applied = apply({ 'gate.ts': bare }, 'extract-class:gate.ts#Gate') as Record<string, string>
+    expect(applied['gate.ts']).toContain('class GateLog {\n  constructor(private readonly log: Log | undefined) {}\n')
+    expect(applied['gate.ts']).toContain("  constructor(log?: Log, name = 'gate') { super(name)\n    this.log = new GateLog(log)")
+  })
+
+  const refused: [string, string, string, string][] = [
+    ['a field that is filled with something else', 'used', 'this.greeting = greeting', "this.greeting = greeting + '!'"], ['an argument that is set before', 'used', "if (greeting === '')", "greeting = greeting.trim()\n    if (greeting === '')"],
+    ['one that is used in the constructor', 'used', 'this.greeting = greeting\n', 'this.greeting = greeting\n    console.log(this.greeting)\n'],
+    ['the object that is used before', 'order', "if (greeting === '')", "this.count()\n    if (greeting === '')"], ['a field that asks the object as it is made', 'order', 'private sent = 0', 'private sent = 0\n  readonly first = this.count()'],
+    ['another field that is made with something that may matter', 'order', 'private sent = 0', 'private sent = Date.now()\n  readonly at = Date.now()'], ['one that others see', 'member', 'private post', 'readonly post'],
+    ['a field that is filled twice', 'member', 'this.greeting = greeting\n', 'this.greeting = greeting\n    this.greeting = greeting\n']
+  ]
+  test.each(refused)('refuses %s', (_, reason, from, to) => {
+    expect(apply({ 'office.ts': OFFICE.replace(from, to).replace('private readonly greeting', 'private greeting') }, OFFICE_ID, { members: 'greeting,post,sent,remind,count' })).toMatchObject({ reason })
+  })
+
+  test('is refused for a type that the class leaves open', () => {
+    const open = OFFICE.replace('class Office', 'class Office<Mail extends Post>').replace('private post: Post', 'private post: Mail')
+    expect(apply({ 'office.ts': open }, OFFICE_ID, { members: 'greeting,post,sent,remind,count' })).toMatchObject({ reason: 'generic' })
+  })
+
+  test('does the same, over random groups', () => {
+    const draw = seededRandom(20261130), upTo = (count: number) => Math.floor(draw() * count)
+    let applied = 0
+    const refusals: string[] = []
+    for (let round = 0; round < 24; round++) {
+      const files = programOf(upTo), { survey, writer } = readProject(files)
+      const [offer] = offersOf(survey, writer).filter(one => one.remedy === 'extract-class')
+      if (!offer) { refusals.push(files['p.ts']!); continue }
+      const outcome = planStep(offer.id, {}, survey, writer)
+      if (outcome.refused) throw new Error(`${outcome.message}\n${files['p.ts']!}`)
+      applied++
+      expect({ round, told: toldBy({ ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after!])) }) }).toEqual({ round, told: toldBy(files) })
+    }
+    expect({ refusals, isEnough: applied >= 14 }).toEqual({ refusals, isEnough: true })
+  })
+})
+
+/** A class of two groups of members, whose fields are arguments, filled by hand, or made with it. */
+function programOf(upTo: (count: number) => number): Files {
+  const group = (mark: string) => {
+    const kind = upTo(3), name = `${mark}Log`
+    const parameter = kind === 0 ? `private ${upTo(2) === 0 ? 'readonly ' : ''}${name}: Log` : `${name}: Log`
+    const field = kind === 0 ? '' : `  private ${name}: Log\n`, filling = kind === 0 ? '' : `    this.${name} = ${name}\n`
+    const made = upTo(2) === 0 ? '' : `  private ${mark}Count = ${upTo(3) === 0 ? `tick('${mark}')` : upTo(9)}\n`
+    const count = made === '' ? '1' : `this.${mark}Count++`
+    return { parameter, field: `${field}${made}`, filling, methods: `  ${mark}One(n: number): number { this.${name}.add('${mark}' + n); return n + ${count} }\n  ${mark}Two(): string { return this.${name}.add('two') + '${mark}' }\n` }
+  }
+  const a = group('a'), b = group('b'), before = upTo(3) === 0 ? "    tick('before')\n" : '', between = upTo(3) === 0 ? "    tick('between')\n" : '', after = ["    this.aOne(7)\n", "    tick('after')\n", ''][upTo(3)]!
+  return {
+    'log.ts': 'export const all: string[] = []\nexport function tick(text: string): number { all.push(text); return all.length }\nexport class Log { private own = 0\n  add(text: string): number { this.own++; all.push(text + this.own); return this.own } }\n',
+    'p.ts': `import { Log, tick } from './log'\n\nexport class P {\n${a.field}${b.field}  readonly kept = tick('kept')\n\n  constructor(${a.parameter}, ${b.parameter}) {\n${before}${a.filling}${between}${b.filling}${after}  }\n\n${a.methods}${b.methods}}\n`,
+    'main.ts': "import { all, Log } from './log'\nimport { P } from './p'\nconst p = new P(new Log(), new Log())\nall.push(String(p.aOne(1) + p.bOne(2) + p.aOne(3)), p.aTwo(), p.bTwo(), String(p.kept))\nexport const told = all.join(' ')\n"
+  }
+}
 
 const JAVA = `package a;
 

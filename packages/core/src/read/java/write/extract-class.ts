@@ -68,7 +68,7 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
   if (fields.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
   const [only] = fields
   if (fields.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face, tree); return to !== NONE && fieldOf(to) === fieldOf(only!) })) throw new Refused('done', `Its methods only hand on to ${fieldOf(only!)} already`)
-  if (rest.every(at => tree.kind(at) === Kind.ConstructorDeclaration)) throw new Refused('members', `Nothing would be left of ${symbol.name}`)
+  if (rest.every(at => tree.kind(at) === Kind.ConstructorDeclaration || modifiersOf(tree, at) & Flags.Static)) throw new Refused('members', `Nothing would be left of an object of ${symbol.name}`)
   const all = [...fields, ...faces, ...hidden], moving = membersAt(all, symbol, file, bound), faceMembers = membersAt(faces, symbol, file, bound)
   const variables = new Set(symbol.typeParameters.map(one => one.name))
   const called = new Set<MemberSymbol>()

@@ -31,15 +31,7 @@ export function addParameter(
     at = withDefault || required < 0 ? constructor.parameters.length : required
     if (withDefault && constructor.parameters.some(one => one.dotDotDotToken)) throw new Refused('rest', 'Its constructor takes any number of arguments, so that none can follow with a default.')
     insertParameter(constructor.parameters, at, parameter, own)
-    if (assignments.length > 0) {
-      const body = constructor.body!
-      const call = superCalls(constructor)[0]
-      const after = call ? ts.findAncestor(call, ts.isStatement)!.end : body.getStart() + 1
-      const inner = own.indentAt(constructor.getStart()) + indent
-      if (!call && body.statements.length === 0) {
-        own.replace(body.getStart(), body.end, `{${assignments.map(line => lineEnd + inner + line + end).join('')}${lineEnd}${own.indentAt(constructor.getStart())}}`)
-      } else own.insert(after, assignments.map(line => lineEnd + inner + line + end).join(''))
-    }
+    if (assignments.length > 0) beginConstructor(constructor, assignments.map(line => line + end), own)
   } else {
     const inherited = inheritedParameters(node, own, editor, context)
     at = withDefault ? inherited.count : inherited.required
@@ -64,6 +56,15 @@ export function addParameter(
     }
   }
   for (const site of sites) provideAt(site, at, provision, editor, context, levels, notes)
+}
+
+/** Puts statements at the beginning of a constructor, behind what it has its base class do. */
+export function beginConstructor(constructor: ts.ConstructorDeclaration, statements: readonly string[], own: FileEditor): void {
+  const { lineEnd, indent } = own.style, body = constructor.body!, base = own.indentAt(constructor.getStart())
+  const call = superCalls(constructor)[0]
+  const lines = statements.map(line => lineEnd + base + indent + line).join('')
+  if (!call && body.statements.length === 0) own.replace(body.getStart(), body.end, `{${lines}${lineEnd}${base}}`)
+  else own.insert(call ? ts.findAncestor(call, ts.isStatement)!.end : body.getStart() + 1, lines)
 }
 
 /** Puts a parameter at an index of a list in parentheses, in the list's own manner. */

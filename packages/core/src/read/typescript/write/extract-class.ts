@@ -9,15 +9,24 @@ import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import type { WriteContext, Written } from './context.js'
+import { beginConstructor } from './constructor-parameter.js'
+import type { FileEditor } from './file-editor.js'
 import { ProjectEditor, topLevelNames } from './file-editor.js'
+import type { FilledField } from './filled-fields.js'
+import { asParameter, filledFields, refuseTooLate } from './filled-fields.js'
 import { handsOnTo } from './handing-on.js'
 import { lineOf } from './injection-points.js'
+import type { MovedMembers } from './moved-members.js'
 import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from './moved-members.js'
+import { constructorLine } from './moved-run.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
 
 /** Members of a class that can stand in one of their own. */
 interface Extraction {
+  /** Those that are made with the object. */
   readonly fields: readonly ts.PropertyDeclaration[]
+  /** Those that the constructor fills with its arguments. */
+  readonly filled: readonly FilledField[]
   /** Methods that others call: they stay and hand on. */
   readonly faces: readonly ts.MethodDeclaration[]
   readonly hidden: readonly ts.MethodDeclaration[]
@@ -34,28 +43,32 @@ export function canExtractClass(node: ts.ClassLikeDeclaration, members: readonly
   return true
 }
 
-function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, type: string, { checker, facts }: Snapshot): Extraction {
+function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, type: string, snapshot: Snapshot): Extraction {
+  const { checker, facts } = snapshot
   if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || ts.getDecorators(node)?.length) throw new Refused('nested', 'It does not stand under a name at the top of its file, or has decorators')
   const fields: ts.PropertyDeclaration[] = [], faces: ts.MethodDeclaration[] = [], hidden: ts.MethodDeclaration[] = []
-  const moving = new Set<ts.Node>()
+  const filled = filledFields(node, snapshot).filter(one => names.has(one.name)), filling = new Set<ts.Node | undefined>(filled.map(one => one.filled))
+  const moving = new Set<ts.Node>(filled.map(one => one.declared ?? one.parameter)), found = new Set(filled.map(one => one.name))
+  if (filled.some((one, at) => filled.findIndex(other => other.name === one.name) !== at)) throw new Refused('member', 'A field is filled twice')
   for (const member of node.members) {
     const name = memberName(member)
-    if (!names.has(name)) continue
+    if (!names.has(name) || ts.isConstructorDeclaration(member)) continue
+    found.add(name)
     const isPrivate = has(member, ts.SyntaxKind.PrivateKeyword) || (member.name !== undefined && ts.isPrivateIdentifier(member.name))
     if (ts.canHaveDecorators(member) && ts.getDecorators(member)?.length) throw new Refused('framework', `${name} has decorators`)
     if (has(member, ts.SyntaxKind.StaticKeyword) || has(member, ts.SyntaxKind.AbstractKeyword)) throw new Refused('member', `${name} is static or abstract`)
     if (ts.isPropertyDeclaration(member)) {
       if (!isPrivate) throw new Refused('member', `${name} is a field that others see`)
-      fields.push(member)
+      if (!moving.has(member)) fields.push(member)
     } else if (ts.isMethodDeclaration(member) && !member.asteriskToken) (isPrivate ? hidden : faces).push(member)
     else throw new Refused('member', `${name} is neither a method nor a field`)
     moving.add(member)
   }
-  for (const name of names) if (![...moving].some(one => memberName(one) === name)) throw new Refused('member', `${name} is no member of ${node.name.text} that could go`)
-  if (fields.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
-  const [only] = fields
-  if (fields.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === memberName(only!) })) throw new Refused('done', `Its methods only hand on to ${memberName(only!)} already`)
-  if (node.members.every(member => moving.has(member) || ts.isConstructorDeclaration(member))) throw new Refused('members', `Nothing would be left of ${node.name.text}`)
+  for (const name of names) if (!found.has(name)) throw new Refused('member', `${name} is no member of ${node.name.text} that could go`)
+  if (fields.length + filled.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
+  const onlyName = fields[0] ? memberName(fields[0]) : filled[0]!.name
+  if (fields.length + filled.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === onlyName })) throw new Refused('done', `Its methods only hand on to ${onlyName} already`)
+  if (node.members.every(member => moving.has(member) || ts.isConstructorDeclaration(member) || has(member, ts.SyntaxKind.StaticKeyword)) && otherProperties(node, filled).length === 0) throw new Refused('members', `Nothing would be left of an object of ${node.name.text}`)
 
   const isMoving = (name: ts.Node) => checker.getSymbolAtLocation(name)?.declarations?.some(one => moving.has(one)) === true
   const called = new Set<string>()
@@ -63,6 +76,7 @@ function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, t
   for (const member of node.members) {
     const inside = moving.has(member)
     const visit = (at: ts.Node, ownThis: boolean): void => {
+      if (filling.has(at)) return
       if (ts.isPropertyAccessExpression(at) && isMoving(at.name)) {
         const method = faces.some(face => memberName(face) === at.name.text)
         const mine = at.expression.kind === ts.SyntaxKind.ThisKeyword && !ownThis
@@ -84,14 +98,28 @@ function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, t
   }
   // Called from inside the group, what a subclass puts in its place would no longer be found.
   for (const { overrides } of facts.files) for (const one of overrides) if (one.base === type && called.has(one.member)) throw new Refused('overridden', `${one.member} is overridden, and the group calls it`)
-  refuseOrder(node, fields)
-  return { fields, faces, hidden }
+  for (const one of filled) {
+    asParameter(one)
+    const type = (one.declared ?? one.parameter).type
+    if (type && speaksOfOwn(type, parameters, checker)) throw new Refused('generic', `${one.name} is of a type that the class leaves open`)
+  }
+  refuseOrder(node, fields, filled.length > 0)
+  if (filled.length > 0) refuseTooLate(node, filled, new Set(faces.map(memberName)))
+  return { fields, filled, faces, hidden }
 }
 
-/** Fields are made where the first of them stands: what one of those in between does must not matter. */
-function refuseOrder(node: ts.ClassLikeDeclaration, fields: readonly ts.PropertyDeclaration[]): void {
+function speaksOfOwn(node: ts.Node, own: ReadonlySet<ts.Symbol | undefined>, checker: ts.TypeChecker): boolean {
+  return (ts.isIdentifier(node) && own.has(checker.getSymbolAtLocation(node))) || (ts.forEachChild(node, child => speaksOfOwn(child, own, checker) || undefined) ?? false)
+}
+
+/**
+ * Fields are made where the first of them stands, or behind all others where the constructor makes them (`isLast`): what those in between
+ * do must not matter.
+ */
+function refuseOrder(node: ts.ClassLikeDeclaration, fields: readonly ts.PropertyDeclaration[], isLast: boolean): void {
+  if (fields.length === 0) return
   const all = node.members.filter(ts.isPropertyDeclaration).filter(one => !has(one, ts.SyntaxKind.StaticKeyword))
-  const between = all.slice(all.indexOf(fields[0]!), all.indexOf(fields.at(-1)!)).filter(one => !fields.includes(one) && one.initializer && !isQuiet(one.initializer))
+  const between = all.slice(all.indexOf(fields[0]!), isLast ? all.length : all.indexOf(fields.at(-1)!)).filter(one => !fields.includes(one) && one.initializer && !isQuiet(one.initializer))
   if (between.length > 0 && fields.some(one => one.initializer && !isQuiet(one.initializer))) throw new Refused('order', `${memberName(between[0]!)} is made between them`)
 }
 
@@ -108,15 +136,16 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
   const file = node.getSourceFile(), path = snapshot.pathOf(file)!
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript; what moves could not be checked.`)
   try {
-    const { fields, faces, hidden } = extraction(node, new Set(plan.members), plan.type, snapshot)
+    const { fields, filled, faces, hidden } = extraction(node, new Set(plan.members), plan.type, snapshot)
     const own = node.name!.text
     const taken = new Set([...snapshot.facts.files.flatMap(one => one.types.map(type => type.name)), ...topLevelNames(file)])
-    const stem = memberName(fields[0]!).replace(/^[#_]+/, '')
+    const stem = (fields[0] ? memberName(fields[0]) : filled[0]!.name).replace(/^[#_]+/, '')
     const name = plan.name ?? numberedName(own + stem.charAt(0).toUpperCase() + stem.slice(1), one => !taken.has(one))
     if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
     if (topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
     const moving = new Set<ts.ClassElement>([...fields, ...faces, ...hidden])
-    const left = new Set(node.members.filter(one => !moving.has(one)).map(memberName)), kept = new Set(faces.map(memberName))
+    const gone = new Set<ts.Node | undefined>(filled.map(one => one.declared))
+    const left = new Set([...node.members.filter(one => !moving.has(one) && !gone.has(one)).map(memberName), ...otherProperties(node, filled)]), kept = new Set(faces.map(memberName))
     const field = numberedName(lowerFirst(name.startsWith(own) && name.length > own.length ? name.slice(own.length) : name), one => !left.has(one) && !kept.has(one))
 
     const editor = new ProjectEditor(snapshot, root)
@@ -125,20 +154,24 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const end = semicolons ? ';' : ''
     const going = node.members.filter(one => moving.has(one))
     const moved = moveMembers(going, new Set<ts.ClassElement>(faces), member => unclassed(member, file), at)
-    const head = `class ${name} {${lineEnd}`, text = `${head}${moved.text}}${lineEnd}${lineEnd}`
+    const head = `class ${name} {${lineEnd}`, made = withConstructor(moved, going.findIndex(one => !ts.isPropertyDeclaration(one)), filled.map(asParameter), at)
+    const text = `${head}${made.text}}${lineEnd}${lineEnd}`
     at.keepNames(text)
     const before = attachedStart(node as ts.ClassDeclaration, file)
     at.insert(before, text)
     for (const face of faces) if (face.body) {
       at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${indent}${indent}${returnsNothing(face, snapshot) ? '' : 'return '}this.${field}.${memberName(face)}(${passedOn(face)})${end}${lineEnd}${indent}}`)
     }
-    const [first, ...others] = fields
-    at.replace(commentedStart(first!, file), attachedEnd(first!, file), `private readonly ${field} = new ${name}()${end}`)
+    const [first, ...others] = [...fields, ...filled.flatMap(one => one.declared ?? [])]
+    const declaration = `private readonly ${field}${filled.length > 0 ? `: ${name}` : ` = new ${name}()`}${end}`
+    if (first) at.replace(commentedStart(first, file), attachedEnd(first, file), declaration)
+    else { const [begin] = node.members; at.insert(commentedStart(begin!, file), `${declaration}${lineEnd}${lineEnd}${indent}`) }
+    if (filled.length > 0) makeInConstructor(node.members.find(ts.isConstructorDeclaration)!, filled, `this.${field} = new ${name}(${filled.map(one => one.parameter.name.text).join(', ')})${end}`, at)
     removeAllLines([...others, ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
       notes: [`${own} holds a ${name} and hands ${[...kept].join(', ')} on to it.`], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
-      moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return moved.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
+      moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })
   } catch (error) { return refusalOf(error) }
 }
@@ -148,4 +181,25 @@ function unclassed(member: ts.ClassElement, file: ts.SourceFile): TextEdit[] {
   if (!ts.canHaveModifiers(member)) return []
   return (ts.getModifiers(member) ?? []).filter(one => one.kind === ts.SyntaxKind.OverrideKeyword || one.kind === ts.SyntaxKind.ProtectedKeyword)
     .map(one => ({ start: one.getStart(file), end: one.end + /^\s*/.exec(file.text.slice(one.end))![0].length, text: '' }))
+}
+
+/** Arguments of the constructor that declare other fields. */
+function otherProperties(node: ts.ClassLikeDeclaration, filled: readonly FilledField[]): string[] {
+  return node.members.filter(ts.isConstructorDeclaration).flatMap(one => [...one.parameters]).filter(one => ts.getModifiers(one)?.length && !filled.some(({ parameter }) => parameter === one)).map(one => one.name.getText())
+}
+
+/** A constructor before the first method, for what is handed in. */
+function withConstructor(moved: MovedMembers, method: number, handed: readonly string[], { style: { indent, lineEnd } }: FileEditor): MovedMembers {
+  if (handed.length === 0) return moved
+  const at = moved.pieces[method]!.at - indent.length, line = constructorLine(handed, indent, lineEnd) + lineEnd + lineEnd
+  return { text: moved.text.slice(0, at) + line + moved.text.slice(at), pieces: moved.pieces.map(piece => (piece.at < at ? piece : { ...piece, at: piece.at + line.length })) }
+}
+
+/** Makes the object where the first of its fields was filled, or as the first thing; arguments declare the fields no more. */
+function makeInConstructor(constructor: ts.ConstructorDeclaration, filled: readonly FilledField[], making: string, own: FileEditor): void {
+  const { file } = own, [first, ...others] = filled.flatMap(one => one.filled ?? []).sort((a, b) => a.pos - b.pos)
+  for (const { parameter, declared } of filled) if (!declared) own.replace(ts.getModifiers(parameter)![0]!.getStart(file), parameter.name.getStart(file), '')
+  if (!first) { beginConstructor(constructor, [making], own); return }
+  own.replace(first.getStart(file), first.end, making)
+  removeAllLines(others.map(one => ({ start: one.getStart(file), end: attachedEnd(one, file) })), own)
 }
