@@ -315,6 +315,73 @@ public class Flat {
     })
   })
 
+  const OFFICE = `package a;
+
+public class Office {
+    private final Ledger ledger;
+    private final Post post;
+    private String[] greeting;
+    private int sent;
+
+    public Office(Ledger ledger) {
+        this(ledger, null);
+    }
+
+    public Office(Ledger ledger, Post post, String... greeting) {
+        this.ledger = ledger;
+        if (greeting.length == 0) throw new IllegalArgumentException();
+        this.post = post;
+        this.greeting = greeting;
+    }
+
+    public double owed() { return ledger.sum(); }
+
+    public void remind(String to) {
+        sent++;
+        post.send(to, greeting);
+    }
+
+    public int count() { return sent; }
+}
+`
+  const MORE = { 'a/Ledger.java': 'package a;\npublic interface Ledger { double sum(); }\n', 'a/Post.java': 'package a;\npublic interface Post { void send(String to, String[] text); }\n' }
+
+  test('fields that constructors fill with their arguments go along', () => {
+    const applied = applyJava({ 'a/Office.java': OFFICE, ...MORE }, 'extract-class:a.Office', { members: 'post,greeting,sent,remind,count', name: 'Reminders' }) as JavaFiles
+    expect(applied['a/Reminders.java']).toBe(`package a;
+
+class Reminders {
+    private final Post post;
+    private String[] greeting;
+    private int sent;
+
+    Reminders(Post post, String[] greeting) {
+        this.post = post;
+        this.greeting = greeting;
+    }
+
+    void remind(String to) {
+        sent++;
+        post.send(to, greeting);
+    }
+
+    int count() { return sent; }
+}
+`)
+    expect(applied['a/Office.java']).toContain('    private final Ledger ledger;\n    private final Reminders reminders;\n\n    public Office(Ledger ledger) {\n        this(ledger, null);\n    }\n')
+    expect(applied['a/Office.java']).toContain('            throw new IllegalArgumentException();'.trim() + '\n        this.reminders = new Reminders(post, greeting);\n    }\n')
+  })
+
+  const office: [string, string, string, string][] = [
+    ['not all constructors fill', 'used', 'this(ledger, null);', 'this.ledger = ledger;\n        this.post = null;'], ['an argument is set before', 'used', 'if (greeting', 'post = null;\n        if (greeting'],
+    ['the constructor uses them', 'used', 'this.greeting = greeting;', 'this.greeting = greeting;\n        this.post.send("a", null);'], ['the object is used before', 'order', 'if (greeting', 'count();\n        if (greeting'],
+    ['the object is handed on before', 'order', 'if (greeting', 'System.out.println(this);\n        if (greeting'], ['a field asks the object as it is made', 'order', 'private int sent;', 'private int sent;\n    private final int first = count();'],
+    ['another field is made with something that may matter', 'order', 'private int sent;', 'private long sent = System.nanoTime();\n    private long at = System.nanoTime();']
+  ]
+  test.each(office)('fields stay where %s', (_, reason, from, to) => {
+    expect(applyJava({ 'a/Office.java': OFFICE.replace(from, to).replace('private final Post', 'private Post'), ...MORE }, 'extract-class:a.Office', { members: 'post,greeting,sent,remind,count' })).toMatchObject({ reason })
+  })
+
   const group = 'place,visits,moor,where,note'
   const refused: [string, string, JavaFiles, Choices][] = [
     ['a group that uses what stays', 'between', { 'a/Flat.java': JAVA }, { members: 'load,add' }], ['a field that others use', 'used', { 'a/Flat.java': JAVA }, { members: 'place,moor,note,visits' }],

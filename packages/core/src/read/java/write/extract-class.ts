@@ -5,7 +5,7 @@ import { planRefused } from '../../../model/plan.js'
 import type { MemberSymbol } from '../../binding/symbols.js'
 import { ClassSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
-import { NONE } from '../../syntax/flat-tree.js'
+import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
@@ -18,13 +18,16 @@ import { isAnnotation } from '../type-names.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
+import type { FillingConstructor } from './filled-fields.js'
+import { fillingConstructors, refuseTooLate } from './filled-fields.js'
 import { handsOnTo } from './handing-on.js'
 import { parameterName, parameterNodes } from './interface-members.js'
+import type { JavaFileEditor } from './java-editor.js'
 import { JavaEditor } from './java-editor.js'
 import { commentedStart, membersAt } from './moved-members.js'
 import { refuseWrittenOut } from './written-out.js'
 
-interface Extraction { readonly file: JavaFile; readonly fields: readonly Node[]; readonly faces: readonly Node[]; readonly hidden: readonly Node[]; readonly moving: ReadonlySet<MemberSymbol> }
+interface Extraction { readonly file: JavaFile; readonly fields: readonly Node[]; /** Names of those that constructors fill with arguments. */ readonly filled: readonly string[]; readonly constructors: readonly FillingConstructor[]; readonly faces: readonly Node[]; readonly hidden: readonly Node[]; readonly moving: ReadonlySet<MemberSymbol> }
 
 export function canExtractJavaClass(symbol: ClassSymbol, members: readonly string[], bound: BoundProgram): boolean {
   try { extraction(symbol, new Set(members), bound) } catch (error) {
@@ -70,12 +73,18 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
   if (fields.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face, tree); return to !== NONE && fieldOf(to) === fieldOf(only!) })) throw new Refused('done', `Its methods only hand on to ${fieldOf(only!)} already`)
   if (rest.every(at => tree.kind(at) === Kind.ConstructorDeclaration || modifiersOf(tree, at) & Flags.Static)) throw new Refused('members', `Nothing would be left of an object of ${symbol.name}`)
   const all = [...fields, ...faces, ...hidden], moving = membersAt(all, symbol, file, bound), faceMembers = membersAt(faces, symbol, file, bound)
+  const constructors = fillingConstructors(symbol, file, bound)
+  const filled = fields.map(fieldOf).filter(name => constructors.some(one => one.filled.has(name)))
+  for (const name of filled) if (!constructors.every(one => one.filled.has(name))) throw new Refused('used', `Not every constructor fills ${name} with an argument`)
+  if (fields.some(at => filled.includes(fieldOf(at)) && tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Value) !== NONE)) throw new Refused('used', 'A field is made and filled, too')
+  const filling = new Set(constructors.flatMap(one => filled.map(name => one.filled.get(name)!.statement)))
   const variables = new Set(symbol.typeParameters.map(one => one.name))
   const called = new Set<MemberSymbol>()
   const line = (at: Node) => tree.text.slice(0, tree.start(at)).split('\n').length
   for (const member of tree.children(declared.body)) {
     const inside = all.includes(member)
-    for (let at = member; at < tree.after(member); at += 5) {
+    for (let at = member; at < tree.after(member); at += NODE_WIDTH) {
+      if (filling.has(at)) { at = tree.after(at) - NODE_WIDTH; continue }
       const kind = tree.kind(at)
       if (inside && (kind === Kind.Super || (kind === Kind.This && !isOwnUse(at, file, moving)))) throw new Refused('between', `The object itself, or what it inherits, is spoken of in line ${line(at)}`)
       if (inside && kind === Kind.TypeIdentifier && variables.has(tree.textOf(at)) && !(file.meaning(at) instanceof ClassSymbol)) throw new Refused('generic', `A type parameter of the class is spoken of in line ${line(at)}`)
@@ -108,8 +117,9 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
     if (other === symbol || !hierarchy.ancestorsOf(other).has(symbol)) continue
     for (const one of called) if (one instanceof MethodSymbol && other.own(one.name).some(method => method instanceof MethodSymbol && overloads.overrides(other, method, one))) throw new Refused('overridden', `${one.name} is overridden, and the group calls it`)
   }
-  refuseOrder(file, declared.body, fields)
-  return { file, fields, faces, hidden, moving }
+  refuseOrder(file, declared.body, fields, filled.length > 0)
+  if (filled.length > 0) refuseTooLate(symbol, constructors, new Set(filled), new Set(all), file, bound)
+  return { file, fields, filled, constructors, faces, hidden, moving }
 }
 
 /** `this.x` of what goes along. */
@@ -136,20 +146,23 @@ export function qualifierOf(at: Node, { tree }: JavaFile): Node {
   return NONE
 }
 
-/** Fields are made where the first of them stands: what one of those in between does must not matter. */
-function refuseOrder({ tree }: JavaFile, body: Node, fields: readonly Node[]): void {
+/**
+ * Fields are made where the first of them stands, or behind all others where constructors make them (`isLast`): what those in between do
+ * must not matter.
+ */
+function refuseOrder({ tree }: JavaFile, body: Node, fields: readonly Node[], isLast: boolean): void {
   const quiet = (at: Node): boolean => {
     const value = tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Value)
     return value === NONE || /^(-?[\w.]+L?|"[^"]*"|null|true|false|new \w+(<[^(]*>)?\(\))$/.test(tree.textOf(value))
   }
-  const between = tree.children(body).filter(at => at > fields[0]! && at < fields.at(-1)! && !fields.includes(at) && (tree.kind(at) === Kind.FieldDeclaration ? !quiet(at) : tree.kind(at) === Kind.Block))
+  const between = tree.children(body).filter(at => at > fields[0]! && (isLast || at < fields.at(-1)!) && !fields.includes(at) && (tree.kind(at) === Kind.FieldDeclaration ? !quiet(at) : tree.kind(at) === Kind.Block))
   if (between.length > 0 && fields.some(at => !quiet(at))) throw new Refused('order', 'Something else is made between them')
 }
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
 export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const { file, fields, faces, hidden, moving } = extraction(symbol, new Set(plan.members), bound)
+  const { file, fields, filled, constructors, faces, hidden, moving } = extraction(symbol, new Set(plan.members), bound)
   const { tree } = file
   const fieldName = tree.textOf(tree.child(tree.childOf(fields[0]!, Kind.VariableDeclarator), Field.Name))
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
@@ -166,14 +179,15 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   const own = editor.file(file.path)
   const { lineEnd, indent } = own.style
   const going = tree.children(bound.program.declarations.get(symbol)!.body).filter(at => fields.includes(at) || faces.includes(at) || hidden.includes(at))
-  const used = new Set<string>()
+  const used = new Set<string>(), firstMethod = going.find(at => !fields.includes(at))
   const texts = going.map(at => {
     const start = faces.includes(at) ? tree.start(at) : commentedStart(file, at), end = tree.end(at)
     const edits = unclassed(at, file, symbol, moving, faces.includes(at))
     for (const word of tree.text.slice(start, end).match(/[\p{L}\p{N}_$]+/gu) ?? []) used.add(word)
     return indent + applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))).trimStart()
   })
-  const body = texts.map((text, index) => (index === 0 ? '' : fields.includes(going[index]!) && fields.includes(going[index - 1]!) ? lineEnd : lineEnd + lineEnd) + text).join('')
+  const handed = filled.length > 0 ? handedConstructor(name, filled.map(one => ({ name: one, type: typeOf(fields.find(at => nameOf(at, file) === one)!, file) })), indent, lineEnd) : ''
+  const body = texts.map((text, index) => (index === 0 ? '' : fields.includes(going[index]!) && fields.includes(going[index - 1]!) ? lineEnd : lineEnd + lineEnd) + (handed !== '' && going[index] === firstMethod ? handed + lineEnd + lineEnd : '') + text).join('')
   const imports = file.imports.filter(one => one.onDemand || used.has(one.name.slice(one.name.lastIndexOf('.') + 1))).map(one => tree.textOf(one.node).trim())
   editor.create(target, [...licence(tree.text, lineEnd), ...(symbol.packageName === '' ? [] : [`package ${symbol.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), `class ${name} {`, body, '}', ''].join(lineEnd))
 
@@ -183,11 +197,32 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
     const nothing = result.tag === 'special' && result.name === 'void'
     own.replaceNode(tree.child(at, Field.Body), `{${lineEnd}${indent}${indent}${nothing ? '' : 'return '}${passed.includes(field) ? 'this.' : ''}${field}.${method}(${passed.join(', ')});${lineEnd}${indent}}`)
   }
-  own.replace(commentedStart(file, fields[0]!), tree.end(fields[0]!), `private final ${name} ${field} = new ${name}();`)
+  own.replace(commentedStart(file, fields[0]!), tree.end(fields[0]!), `private final ${name} ${field}${filled.length > 0 ? '' : ` = new ${name}()`};`)
+  for (const one of constructors) if (filled.length > 0) makeInConstructor(one, filled, given => `this.${field} = new ${name}(${given.join(', ')});`, file, own)
   removeAllLines([...fields.slice(1), ...hidden].map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
   return checkedJavaStep(editor, context, {
     notes: [`${symbol.name} holds a ${name} and hands ${[...new Set(faces.map(at => tree.textOf(tree.child(at, Field.Name))))].join(', ')} on to it.`], choices: { members: plan.members.join(','), name }, planned: []
   })
+}
+
+const nameOf = (at: Node, { tree }: JavaFile): string => tree.textOf(tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name))
+
+/** The type of a field as it is written, brackets behind its name included. */
+function typeOf(at: Node, { tree }: JavaFile): string {
+  const declarator = tree.childOf(at, Kind.VariableDeclarator), name = tree.child(declarator, Field.Name)
+  return tree.textOf(tree.child(at, Field.Type)) + tree.text.slice(tree.end(name), tree.end(declarator)).trim()
+}
+
+/** A constructor that fills fields with its arguments. */
+function handedConstructor(name: string, fields: readonly { readonly name: string; readonly type: string }[], indent: string, lineEnd: string): string {
+  return [`${indent}${name}(${fields.map(one => `${one.type} ${one.name}`).join(', ')}) {`, ...fields.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`].join(lineEnd)
+}
+
+/** Makes the object where the first of its fields was filled. */
+function makeInConstructor({ filled }: FillingConstructor, names: readonly string[], making: (given: readonly string[]) => string, { tree }: JavaFile, own: JavaFileEditor): void {
+  const [first, ...others] = names.map(name => filled.get(name)!.statement).sort((a, b) => a - b)
+  own.replaceNode(first!, making(names.map(name => filled.get(name)!.argument)))
+  removeAllLines(others.map(at => ({ start: tree.start(at), end: tree.end(at) })), own)
 }
 
 /** In a class that only its package sees a method needs no access of its own; annotations and documentation stay with the one that hands on. */
