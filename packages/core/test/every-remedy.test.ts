@@ -54,8 +54,8 @@ const commentsOf = (text: string): string[] => [...text.matchAll(/"(?:\\.|[^"\\\
 /** Comments of what goes for good go with it. */
 const TAKES_AWAY: ReadonlySet<string> = new Set(['retire-static-face', 'split-interface'])
 
-/** Done once more, these find other arguments to group, or make another class of another name. */
-const GOES_ON: ReadonlySet<string> = new Set(['group-arguments', 'start-implementation', 'test-double'])
+/** Done once more, these find other members or arguments that belong together, or make another class of another name. */
+const GOES_ON: ReadonlySet<string> = new Set(['extract-class', 'group-arguments', 'start-implementation', 'test-double'])
 
 describe.each(['typescript', 'java'] as const)('every remedy on the demo in %s', language => {
   const opened = open(language), chosen = some(opened.offers)

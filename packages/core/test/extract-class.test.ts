@@ -83,6 +83,8 @@ export class Flat implements Craft {
     ['a field that others see', 'member', { 'flat.ts': FLAT.replace('private place', 'place') }, { members: 'place,visits,moor,where,note' }], ['no field', 'members', { 'flat.ts': FLAT }, { members: 'moor' }],
     ['what is no member', 'member', { 'flat.ts': FLAT }, { members: 'place,sail' }], ['a name that is taken', 'name-taken', { 'flat.ts': FLAT }, { name: 'Craft' }],
     ['a field that the constructor fills', 'used', { 'flat.ts': FLAT.replace('(readonly name: string) {}', '(readonly name: string) { this.place = name }') }, { members: 'place,visits,moor,where,note' }],
+    ['what only its class can name', 'between', { 'flat.ts': FLAT.replace('  private visits', '  private static most = 9\n  private visits').replace('this.visits.push(place)', 'if (this.visits.length < Flat.most) this.visits.push(place)') }, { members: 'place,visits,moor,where,note' }],
+    ['all but static members', 'members', { 'flat.ts': 'export class Flat { private a = 1\n  static of(): Flat { return new Flat() }\n  up(): number { return this.a++ }\n  down(): number { return this.a-- } }\n' }, { members: 'a,up,down' }],
     ['another object looked into', 'used', { 'flat.ts': FLAT.replace('  add(', '  same(other: Flat): boolean { return other.place === null }\n  add(') }, { members: 'place,visits,moor,where,note' }],
     ['a method that is overridden and called inside', 'overridden', { 'flat.ts': FLAT.replace("return this.place ??", "this.moor('x'); return this.place ??"), 'wide.ts': "import { Flat } from './flat'\nexport class Wide extends Flat { override moor(): void {} }\n" }, { members: 'place,visits,moor,where,note' }]
   ]
@@ -177,7 +179,7 @@ export class Office {
   test('where its arguments alone declare the fields, it is the first thing that the constructor makes', () => {
     expect(apply({ 'office.ts': OFFICE }, OFFICE_ID, { members: 'ledger,pay,owed', name: 'Till' })).toEqual({ 'office.ts': expect.stringMatching(/class Till \{\n {2}constructor\(private readonly ledger: Ledger\) \{\}\n\n {2}pay\(tons: number\): number \{[^]*  private readonly till: Till\n\n {2}private readonly greeting: string\n[^]* {4}ledger: Ledger,\n[^]*\) \{\n {4}this\.till = new Till\(ledger\)\n {4}if \(/) as string })
     const bare = "interface Log { add(text: string): void }\nclass Base { constructor(readonly name: string) {} }\nexport class Gate extends Base {\n  constructor(private readonly log?: Log, name = 'gate') { super(name) }\n\n  open(): void { this.log?.add('open') }\n  shut(): void { this.log?.add('shut') }\n  word(): string { return this.name }\n}\n"
-    const applied = apply({ 'gate.ts': bare }, 'extract-class:gate.ts#Gate') as Record<string, string>
+    const applied = apply({ 'gate.ts': bare }, 'extract-class:gate.ts#Gate', { members: 'log,open,shut' }) as Record<string, string>
     expect(applied['gate.ts']).toContain('class GateLog {\n  constructor(private readonly log: Log | undefined) {}\n')
     expect(applied['gate.ts']).toContain("  constructor(log?: Log, name = 'gate') { super(name)\n    this.log = new GateLog(log)")
   })

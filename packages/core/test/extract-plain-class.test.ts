@@ -84,6 +84,16 @@ describe('extracting a plain class in TypeScript', () => {
     expect(offersOf(survey, writer, 'panel.ts#Panel').filter(one => one.remedy === 'extract-plain-class')).toEqual([])
   })
 
+  test('what its class alone may name is handed in, and types that it leaves open are left open', () => {
+    const applied = apply({ ...FILES, 'panel.ts': panel(BODY.replace("'no gauge'", 'Panel.missing'), "\n  private static missing = 'no gauge'\n") }, ID) as Record<string, string>
+    expect(applied['panel-logic.ts']).toContain('reason = missing()')
+    expect(applied['panel.ts']).toContain('() => Panel.missing')
+    const open = panel('    void tick').replace('class Panel', 'class Panel<Row extends { width: number }>').replace('    void tick', '    this.wide([])') .replace(/\n\}\n$/, '\n  wide(rows: Row[]): Row | undefined {\n    const widest = Math.max(...rows.map(row => row.width))\n    const found: Row | undefined = rows.find(row => row.width === widest)\n    if (widest < 2) return undefined\n    return found\n  }\n}\n')
+    const generic = apply({ ...FILES, 'panel.ts': open }, `${ID}:wide`) as Record<string, string>
+    expect(generic['panel-logic.ts']).toContain('  decide<Row extends { width: number }>(rows: Row[]): Row | undefined {')
+    expect(generic['panel.ts']).toContain('.decide<Row>(rows)')
+  })
+
   test('what does without the framework stands in a class of its own, which is built of what it needs and asked', () => {
     const applied = apply(FILES, ID)
     expect(textOf(applied, 'panel-logic.ts')).toBe(`import { floor } from './gauge'

@@ -38,9 +38,10 @@ export const extractClassRemedy: Remedy = {
 /** Groups of members that share fields and nothing with the rest, and can go; the largest first, but never all of the class. */
 function groupsOf(index: number, survey: Survey, writer: LanguageWriter): string[][] {
   const { groups } = cohesionOf(survey.model, index)
-  const { id } = survey.model.types[index]!
+  const { id, members: own } = survey.model.types[index]!, logic = new Set(own.filter(one => one.logic).map(one => one.name))
   const helpers = helpersOf(index, survey)
-  const candidates = groups.filter(group => group.methods.length >= 2).map(group => [...group.fields, ...group.methods, ...helpers(group.methods)])
+  // Two methods that only set a field and give it back are no class of their own.
+  const candidates = groups.filter(({ methods }) => methods.length > 2 || (methods.length === 2 && methods.some(one => logic.has(one)))).map(group => [...group.fields, ...group.methods, ...helpers(group.methods)])
   return candidates.filter(members => writer.canExtractClass(id, members))
 }
 

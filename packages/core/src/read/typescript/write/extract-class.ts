@@ -20,6 +20,7 @@ import type { MovedMembers } from './moved-members.js'
 import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from './moved-members.js'
 import { constructorLine } from './moved-run.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
+import { isHidden } from './statement-unifier.js'
 
 /** Members of a class that can stand in one of their own. */
 interface Extraction {
@@ -88,6 +89,7 @@ function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, t
         if (at.kind === ts.SyntaxKind.ThisKeyword && !ownThis && !(ts.isPropertyAccessExpression(at.parent) && at.parent.expression === at && isMoving(at.parent.name))) {
           throw new Refused('between', ts.isPropertyAccessExpression(at.parent) ? `${memberName(member)} uses ${at.parent.name.text}, which stays, line ${lineOf(at)}` : `${memberName(member)} hands the object itself on, line ${lineOf(at)}`)
         }
+        if (ts.isPropertyAccessExpression(at) && at.expression.kind !== ts.SyntaxKind.ThisKeyword && !isMoving(at.name) && isHidden(checker.getSymbolAtLocation(at.name))) throw new Refused('between', `${memberName(member)} uses ${at.name.text}, which only its class can name, line ${lineOf(at)}`)
         if (at.kind === ts.SyntaxKind.ThisType || at.kind === ts.SyntaxKind.SuperKeyword) throw new Refused('between', `${memberName(member)} speaks of its class or of what it inherits, line ${lineOf(at)}`)
         if (ts.isIdentifier(at) && parameters.has(checker.getSymbolAtLocation(at))) throw new Refused('generic', `${memberName(member)} speaks of a type parameter of the class`)
       }

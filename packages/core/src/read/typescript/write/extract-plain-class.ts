@@ -6,12 +6,13 @@ import { memberName } from '../declarations.js'
 import { folderOf } from '../project-files.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
+import { beginConstructor } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
 import { dividedHoles, handedFieldsOf } from './facade-parts.js'
 import { returnsIn } from './divided-switch.js'
 import { ProjectEditor } from './file-editor.js'
 import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
-import { lineOf, superCalls } from './injection-points.js'
+import { lineOf } from './injection-points.js'
 import { commentedStart } from './moved-members.js'
 import { constructorLine, givenArguments, MovedRun, writtenParameters } from './moved-run.js'
 import { attachedEnd } from './moving-statements.js'
@@ -19,6 +20,7 @@ import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
 import { canName, usedAfter, waits } from './repeated-runs.js'
 import { variableAt } from './run-results.js'
+import { givenTypeArguments, isTypeParameterOf, namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 import { isSettled } from './settled.js'
 import type { Unified } from './statement-unifier.js'
 import { unifyStatements } from './statement-unifier.js'
@@ -52,7 +54,7 @@ function plainRuns(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainRun[
       const statements = body.statements.slice(from, to)
       if (best && linesOf({ statements }) <= linesOf(best)) break
       const returns = to === body.statements.length && givesBack(statements)
-      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot), returns)
+      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node), returns)
       if (unified && isPlain(statements, node, libraries, snapshot) && !tellsMoreLater(unified, snapshot)) best = { node, method, block: body, statements, unified, returns }
     }
     if (best) found.push(best)
@@ -139,13 +141,15 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     const moved = new MovedRun(run, holes, indent + indent, editor, snapshot)
     const results = usedAfter(run, run.unified.locals[0]!, snapshot).sort((a, b) => a - b), isWaiting = run.statements.some(waits) || (run.returns && run.method.modifiers?.some(one => one.kind === ts.SyntaxKind.AsyncKeyword) === true)
     const given = results.map(number => variableAt(run.unified, 0, number).name.text)
+    const handed = writtenParameters(parameters, moved.write), back = run.returns && run.method.type ? `: ${moved.write.source(run.method.type)}` : ''
+    const open = namedTypeParameters(typeParametersAround(run.method), [...handed, back, moved.body])
     const opening = [
       `/** What ${run.node.name!.text} decides, apart from the framework that builds it. */`, `export class ${name} {`,
       ...(collaborators.length > 0 ? [constructorLine(collaborators.map(kept => `private readonly ${kept.name}: ${moved.write.source(kept.declared.type!)}`), indent, lineEnd), ''] : []),
-      `${indent}${isWaiting ? 'async ' : ''}${method}(${writtenParameters(parameters, moved.write).join(', ')})${run.returns && run.method.type ? `: ${moved.write.source(run.method.type)}` : ''} {`, ''
+      `${indent}${isWaiting ? 'async ' : ''}${method}${writtenTypeParameters(open, moved.write)}(${handed.join(', ')})${back} {`, ''
     ].join(lineEnd)
-    const back = given.length === 0 ? '' : `${lineEnd}${indent}${indent}return ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`}${end}`
-    const whole = `${opening}${indent}${indent}${moved.body}${back}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
+    const last = given.length === 0 ? '' : `${lineEnd}${indent}${indent}return ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`}${end}`
+    const whole = `${opening}${indent}${indent}${moved.body}${last}${lineEnd}${indent}}${lineEnd}}${lineEnd}`
     const lead = moved.imports(target, whole, new Set([name, ...names]))
     editor.create(target, lead + whole)
 
@@ -155,7 +159,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     const [first] = run.node.members, replaces = gone.some(({ apart }) => apart?.field === first)
     holdOne(run.node, replaces, field, `new ${local}(${handedFieldsOf(run.node, parts).map(one => (one.parameter.name as ts.Identifier).text).join(', ')})`, local, own)
     dropFields(gone, own, replaces ? first : undefined)
-    const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${end}`
+    const call = `${isWaiting ? 'await ' : ''}this.${field}.${method}${givenTypeArguments(open)}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${end}`
     const text = run.returns ? `return ${call}` : given.length === 0 ? call : `${isSetAgain(run, results, snapshot) ? 'let' : 'const'} ${given.length === 1 ? given[0]! : `{ ${given.join(', ')} }`} = ${call}`
     own.keepNames(text)
     own.replace(run.statements[0]!.getStart(file), attachedEnd(run.statements.at(-1)!, file), text)
@@ -176,10 +180,8 @@ function holdOne(node: ts.ClassDeclaration, replaces: boolean, field: string, cr
   own.keepNames(text)
   if (replaces) own.replace(commentedStart(first, own.file), attachedEnd(first, own.file), text)
   else own.insert(commentedStart(first, own.file), `${text}${lineEnd}${ts.isPropertyDeclaration(first) ? '' : lineEnd}${margin}`)
-  if (!constructor?.body) return
-  const call = superCalls(constructor)[0], line = `this.${field} = ${creation}${end}`
-  if (constructor.body.statements.length === 0) own.replace(constructor.body.getStart(own.file), constructor.body.end, `{${lineEnd}${margin}${indent}${line}${lineEnd}${margin}}`)
-  else own.insert(call ? ts.findAncestor(call, ts.isStatement)!.end : constructor.body.getStart(own.file) + 1, `${lineEnd}${margin}${indent}${line}`)
+  if (!constructor) return
+  beginConstructor(constructor, [`this.${field} = ${creation}${end}`], own)
 }
 
 /** Whether what the statements give is set to something else behind them. */

@@ -9,6 +9,7 @@ import { isAtTop } from './names-elsewhere.js'
 import type { Narrowed } from './narrowed-cases.js'
 import { narrowedCases } from './narrowed-cases.js'
 import { canName, waits } from './repeated-runs.js'
+import { isTypeParameterOf } from './scoped-type-parameters.js'
 import { isSettled } from './settled.js'
 import type { Unified } from './statement-unifier.js'
 import { childrenOf, unifyStatements } from './statement-unifier.js'
@@ -59,15 +60,15 @@ function switchAt(node: ts.SwitchStatement, snapshot: Snapshot): Omit<FoundSwitc
   const narrowed = isSettled(thing, snapshot) ? narrowedCases(subject ?? thing, divided.cases, checker) : undefined
   // Where a kind says what its holder is, each case knows more of that than a class could be told, but for what has a name of its own.
   if (subject && !narrowed && parts.some(one => speaksOf(one, subject.expression.getText()))) return undefined
-  const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isOfFile(symbol, node), true)
+  const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true)
   return unified && { ...divided, parts, unified, over, narrowed }
 }
 
 function speaksOf(node: ts.Node, text: string): boolean { return node.getText() === text || childrenOf(node).some(child => speaksOf(child, text)) }
 
-/** Whether a name means the same everywhere in the file of a node, or is a type that its function or class leaves open. */
+/** Whether a name means the same everywhere in the file of a node. */
 function isOfFile(symbol: ts.Symbol, node: ts.Node): boolean {
-  return symbol.declarations?.every(one => one.getSourceFile() === node.getSourceFile() && (ts.isTypeParameterDeclaration(one) || isAtTop(one))) === true
+  return symbol.declarations?.every(one => one.getSourceFile() === node.getSourceFile() && isAtTop(one)) === true
 }
 
 /** What of a case stands elsewhere afterwards; of what is set, only the value. */

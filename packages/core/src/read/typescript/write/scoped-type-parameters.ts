@@ -11,6 +11,11 @@ export function typeParametersAround(node: ts.Node): ts.TypeParameterDeclaration
   return [...found.values()].reverse()
 }
 
+/** Whether a name is a type that the class around a node, or a function in it, leaves open. */
+export function isTypeParameterOf(symbol: ts.Symbol, node: ts.Node): boolean {
+  return symbol.declarations?.some(one => ts.isTypeParameterDeclaration(one) && one.getSourceFile() === node.getSourceFile()) === true
+}
+
 /** Those of them that texts name, and that these need themselves. */
 export function namedTypeParameters(around: readonly ts.TypeParameterDeclaration[], texts: readonly string[]): ts.TypeParameterDeclaration[] {
   const words = new Set(texts.flatMap(wordsIn)), found = new Set<ts.TypeParameterDeclaration>()

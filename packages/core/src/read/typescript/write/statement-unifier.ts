@@ -49,7 +49,7 @@ class Unifier {
     // What belongs to the object at hand is handed in; what leaves the place cannot stand elsewhere.
     if (kind === ts.SyntaxKind.ThisKeyword || kind === ts.SyntaxKind.SuperKeyword || kind === ts.SyntaxKind.YieldExpression) return false
     if (!this.whole && (ts.isReturnStatement(first) || ts.isBreakOrContinueStatement(first)) && !this.isInsideFunction(first)) return false
-    if (ts.isPropertyAccessExpression(first) && first.expression.kind === ts.SyntaxKind.ThisKeyword) return false
+    if (ts.isPropertyAccessExpression(first) && (first.expression.kind === ts.SyntaxKind.ThisKeyword || isHidden(this.checker.getSymbolAtLocation(first.name)))) return false
     if (ts.isObjectLiteralExpression(first)) return this.alikeObjects(nodes as readonly ts.ObjectLiteralExpression[])
     if (ts.isLiteralExpression(first) || kind === ts.SyntaxKind.TemplateHead || kind === ts.SyntaxKind.TemplateMiddle || kind === ts.SyntaxKind.TemplateTail) {
       return nodes.every(node => (node as ts.LiteralLikeNode).text === (first as ts.LiteralLikeNode).text)
@@ -154,6 +154,11 @@ export function childrenOf(node: ts.Node): ts.Node[] {
   const list: ts.Node[] = []
   ts.forEachChild(node, child => { list.push(child) })
   return list
+}
+
+/** A member that only its own class, or those below it, can name. */
+export function isHidden(member: ts.Symbol | undefined): boolean {
+  return member?.declarations?.some(one => (ts.getCombinedModifierFlags(one) & (ts.ModifierFlags.Private | ts.ModifierFlags.Protected)) !== 0 || ((one as ts.NamedDeclaration).name !== undefined && ts.isPrivateIdentifier((one as ts.NamedDeclaration).name!))) === true
 }
 
 /** A property of something, but not of the object at hand. */
