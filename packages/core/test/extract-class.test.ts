@@ -91,7 +91,7 @@ export class Flat implements Craft {
   test.each(refused)('refuses %s', (_, reason, files, choices) => { expect(apply(files, `extract-class:${type}`, choices)).toMatchObject({ reason }) })
 
   test('is offered for a group that stands by itself, not where all belongs together', () => {
-    const { survey, writer } = readProject({ 'flat.ts': FLAT, 'one.ts': 'export class One { private a = 1; up(): number { return this.a++ } down(): number { return this.a-- } }\n' })
+    const { survey, writer } = readProject({ 'flat.ts': FLAT, 'one.ts': 'export class One { private a = 1; up(): number { return this.a++ } down(): number { return this.a-- } }\n', 'asks.ts': 'export class Asks { private a = 1; up(): number { return this.a++ } down(): number { return this.a > 3 ? this.a-- : 0 } both(): number { return this.up() + this.down() } }\n', 'holds.ts': 'export class Holds { private a = 1; private b = 2; get(): number { return this.a } set(a: number): void { this.a = a } more(): number { return this.b * 2 } }\n' })
     expect(offersOf(survey, writer).filter(one => one.remedy === 'extract-class').map(one => [one.subject, one.title])).toEqual([['flat.ts#Flat', 'Extract a class of place, visits, moor, where, note from Flat'.replace('moor, where, note', 'moor, where, note')]])
   })
 })

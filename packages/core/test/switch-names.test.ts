@@ -20,6 +20,11 @@ describe('names for what stands in the place of a switch', () => {
     expect(names(member)).toMatchObject({ contract, choose, field })
   })
 
+  test('a kind that is named as a constant gives names of classes', () => {
+    expect(names('startTag', 'TAG_ID')).toMatchObject({ contract: 'TagIdStartTag', choose: 'startTagByTagId' })
+    expect(names('toll', 'URL')).toMatchObject({ contract: 'URLToll', choose: 'tollByURL' })
+  })
+
   test('a method keeps its name, without what makes it private', () => {
     expect(names('#urgencyOf').method).toBe('urgencyOf')
     expect(names('tollFor').method).toBe('tollFor')

@@ -11,6 +11,9 @@ export function numberedName(name: string, free: (name: string) => boolean): str
   for (let n = 2; ; n++) if (free(`${name}${n}`)) return `${name}${n}`
 }
 
+/** `an Archive`, `a Boat`. */
+export function withArticle(name: string): string { return `${/^[AEIOU]/.test(name) ? 'an' : 'a'} ${name}` }
+
 /** `HTTPServer` gives `httpServer`. */
 export function lowerFirst(name: string): string {
   const head = /^[A-Z]+(?![a-z])/.exec(name)?.[0]

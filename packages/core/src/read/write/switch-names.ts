@@ -26,13 +26,15 @@ export function caseName(labels: readonly string[]): string {
 /** Names by the member that the switch stands in (`tollFor`) and what it chooses by (`CraftKind`): `CraftKindToll`, `WideBargeToll`, `tollByCraftKind`. */
 export function switchNames(member: string, over: string, cases: readonly (readonly string[])[], wanted: string | null, free: (name: string) => boolean): SwitchNames {
   const plain = member.replace(/^[#_]+/, '').replace(/^get(?=[A-Z])/, '').replace(/(?<=[a-z])(For|Of|By|From|To)$/, '')
+  // `CRAFT_KIND` is a name for constants, not for a class.
+  const kind = /^[\p{Lu}\p{N}_]*_[\p{Lu}\p{N}_]*$/u.test(over) ? caseName([over]) : over
   const word = plain.charAt(0).toUpperCase() + plain.slice(1)
   const given = new Set<string>()
   const name = (proposed: string): string => { const found = numberedName(proposed, one => free(one) && !given.has(one)); given.add(found); return found }
-  const contract = wanted ?? name(`${over}${word}`)
+  const contract = wanted ?? name(`${kind}${word}`)
   given.add(contract)
   const classes = cases.map(labels => name(`${caseName(labels)}${word}`))
   const other = cases.some(labels => labels.length === 0) ? classes[cases.findIndex(labels => labels.length === 0)]! : name(`Other${word}`)
-  const chooser = name(`${word}By${over}`)
+  const chooser = name(`${word}By${kind}`)
   return { contract, method: lowerFirst(member.replace(/^[#_]+/, '')), classes, other, choose: lowerFirst(chooser), chooser, field: `${lowerFirst(word)}By` }
 }

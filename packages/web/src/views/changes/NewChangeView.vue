@@ -106,10 +106,10 @@ async function plan(): Promise<void> {
     </section>
     <p class="act">
       <el-button type="primary" :loading="planning" :disabled="ids.length === 0 || ids.some(step => !values.has(step)) || (isRecorded && commands.test.trim() === '')" @click="plan">{{ isRecorded ? 'Confirm the commands and plan it' : 'Plan it' }}</el-button>
-      <el-select v-if="others.length > 0" :model-value="''" placeholder="Add a step on this class" class="add" @update:model-value="(step: string) => set([...ids, step])">
+      <el-select v-if="others.length > 0" :model-value="''" :placeholder="about.endsWith('#') ? 'Add a step on this file' : 'Add a step on this class'" class="add" @update:model-value="(step: string) => set([...ids, step])">
         <el-option v-for="offer in others" :key="offer.id" :value="offer.id" :label="offer.title" />
       </el-select>
-      <RouterLink v-if="about" :to="{ name: 'class', params: { project: id }, query: { type: about } }">Back to the class</RouterLink>
+      <RouterLink v-if="about" :to="{ name: 'class', params: { project: id }, query: { type: about } }">{{ about.endsWith('#') ? 'Back to the file' : 'Back to the class' }}</RouterLink>
     </p>
   </div>
 </template>

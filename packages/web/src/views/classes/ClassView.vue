@@ -36,6 +36,8 @@ const show = (query: Record<string, string | undefined>) => router.push({ query:
 /** Remedies of the class as a whole; what is injected stands beside its collaborator. */
 /** What is done at one joint is offered there. */
 const remedies = computed(() => (view.value?.offers ?? []).filter(offer => offer.remedy !== 'inject' && !view.value!.joints.some(joint => joint.remedies.some(one => one.id === offer.id))))
+/** By remedy: where one can be done in several places, they are chosen from by what each does. */
+const remedyGroups = computed(() => [...new Set(remedies.value.map(one => one.remedy))].map(remedy => remedies.value.filter(one => one.remedy === remedy)))
 const noRemedy = computed(() => {
   const row = view.value!.row
   if (row.test) return 'it is test code'
@@ -68,7 +70,12 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
         <span :class="{ good: count('plugged') > 0 }">{{ count('plugged') }} plugged</span>. {{ view.row.fanIn === 0 ? 'No other type uses it.' : `${counted(view.row.fanIn, 'type uses', 'types use')} it.` }}
       </h1>
       <p class="remedies">
-        <el-button v-for="(one, index) in remedies" :key="one.id" :type="index === 0 ? 'primary' : 'default'" :title="one.title" @click="plan([one.id])">{{ remedyWord(one.remedy) }} <span class="cost">up to {{ counted(one.edits, 'edit') }}</span></el-button>
+        <template v-for="([one, ...others], index) in remedyGroups" :key="one!.remedy">
+          <el-button v-if="others.length === 0" :type="index === 0 ? 'primary' : 'default'" :title="one!.title" @click="plan([one!.id])">{{ remedyWord(one!.remedy) }} <span class="cost">up to {{ counted(one!.edits, 'edit') }}</span></el-button>
+          <el-select v-else :model-value="''" filterable class="places" :aria-label="remedyWord(one!.remedy)" :placeholder="`${remedyWord(one!.remedy)}: ${others.length + 1} places`" @update:model-value="(step: string) => plan([step])">
+            <el-option v-for="each in [one!, ...others]" :key="each.id" :value="each.id" :label="each.title"><span class="place"><span>{{ each.title }}</span><span class="cost">up to {{ counted(each.edits, 'edit') }}</span></span></el-option>
+          </el-select>
+        </template>
         <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: {{ noRemedy }}.</span>
       </p>
       <div class="columns">
@@ -79,7 +86,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
           </button>
           <p v-if="view.clients.length === 0" class="empty">Nobody.</p>
           <template v-if="view.findings.length > 0"><header class="second"><h2>Worth changing here</h2></header>
-            <RouterLink v-for="one in view.findings" :key="one.id" class="finding" :to="{ name: 'findings', params: { project: id }, query: { finding: one.id } }"><strong>{{ FINDING_WORDS[one.kind] ?? one.kind }}</strong> <span class="good">{{ freedText(one) }}</span><span v-if="one.setAside" class="soft"> set aside</span></RouterLink></template>
+            <RouterLink v-for="one in view.findings" :key="one.id" class="finding" :to="{ name: 'findings', params: { project: id }, query: { finding: one.id } }"><strong>{{ FINDING_WORDS[one.kind] ?? one.kind }}</strong> <span class="good">{{ freedText(one) }}</span><span v-if="one.setAside" class="soft"> set aside</span><span class="soft why">{{ one.sentence }}</span></RouterLink></template>
         </section>
         <section class="sheet">
           <header><h2>Joints: how it holds what it uses</h2></header>
@@ -116,7 +123,8 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
 
 <style scoped>
 .where { margin: 0; } .name { font-size: 20px; margin-right: 6px; }
-.remedies { margin: 10px 0; min-height: 32px; }
+.remedies { margin: 10px 0; min-height: 32px; display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; } .remedies .el-button { margin-left: 0; }
+.places { width: 300px; } .place { display: flex; justify-content: space-between; gap: 16px; } .why { display: block; font-size: 13.5px; }
 .cost { font-weight: 400; opacity: .85; margin-left: 8px; }
 .columns { display: grid; grid-template-columns: minmax(250px, 1fr) minmax(420px, 1.7fr) ; gap: 12px; align-items: start; }
 .columns:has(.lines) { grid-template-columns: minmax(220px, 1fr) minmax(400px, 1.7fr) minmax(360px, 1.7fr); }

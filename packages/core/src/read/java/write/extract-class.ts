@@ -6,7 +6,7 @@ import type { MemberSymbol } from '../../binding/symbols.js'
 import { ClassSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import type { BoundProgram } from '../bound-program.js'
@@ -201,7 +201,7 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   for (const one of constructors) if (filled.length > 0) makeInConstructor(one, filled, given => `this.${field} = new ${name}(${given.join(', ')});`, file, own)
   removeAllLines([...fields.slice(1), ...hidden].map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
   return checkedJavaStep(editor, context, {
-    notes: [`${symbol.name} holds a ${name} and hands ${[...new Set(faces.map(at => tree.textOf(tree.child(at, Field.Name))))].join(', ')} on to it.`], choices: { members: plan.members.join(','), name }, planned: []
+    notes: [`${symbol.name} holds ${withArticle(name)} and hands ${[...new Set(faces.map(at => tree.textOf(tree.child(at, Field.Name))))].join(', ')} on to it.`], choices: { members: plan.members.join(','), name }, planned: []
   })
 }
 

@@ -2,7 +2,7 @@ import type { ClassSymbol } from '../../binding/symbols.js'
 import { CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Substitution, Type } from '../../binding/types.js'
 import { ClassType, erasure, plainType, substitute } from '../../binding/types.js'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
 import { NoSample } from '../../write/no-sample.js'
 import { Refused } from '../../write/refused.js'
 import type { BoundProgram } from '../bound-program.js'
@@ -188,7 +188,7 @@ export class JavaSampleValues {
       }
       body.push(...(body.length > 0 ? [''] : []), '@Override', `public ${signature} {`, ...lines.map(line => `\t${line}`), '}')
     }
-    return [`/** Stands in for ${/^[AEIOU]/.test(symbol.name) ? 'an' : 'a'} ${symbol.name}. */`, `private ${own} ${name}(String ${label}) {`, `\treturn new ${own}() {`, ...body.map(line => (line === '' ? '' : `\t\t${line}`)), '\t};', '}']
+    return [`/** Stands in for ${withArticle(symbol.name)}. */`, `private ${own} ${name}(String ${label}) {`, `\treturn new ${own}() {`, ...body.map(line => (line === '' ? '' : `\t\t${line}`)), '\t};', '}']
   }
 
   private answer(type: Type, label: string, depth: number): string {

@@ -2,7 +2,7 @@ import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import type { ExtractClassPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import { memberName } from '../declarations.js'
@@ -171,7 +171,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     if (filled.length > 0) makeInConstructor(node.members.find(ts.isConstructorDeclaration)!, filled, `this.${field} = new ${name}(${filled.map(one => one.parameter.name.text).join(', ')})${end}`, at)
     removeAllLines([...others, ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: [`${own} holds a ${name} and hands ${[...kept].join(', ')} on to it.`], choices: { members: plan.members.join(','), name },
+      notes: [`${own} holds ${withArticle(name)} and hands ${[...kept].join(', ')} on to it.`], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
       moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
 import { NoSample } from '../../write/no-sample.js'
 import { externalNameOf, RUNTIME } from '../externals.js'
 import type { Snapshot } from '../session.js'
@@ -116,7 +116,7 @@ export class SampleValues {
     const calls = type.getCallSignatures()
     if (calls.length > 0 && type.getProperties().length === 0) return [this.function(calls, label, depth)]
     if (declaration && ts.isClassLike(declaration)) return [this.object(declaration, label, depth)]
-    if (isRuntime && (ts.isInterfaceDeclaration(declaration!) || ts.isVariableDeclaration(declaration!))) throw new NoSample(`${label} is ${/^[AEIOU]/.test(name) ? 'an' : 'a'} ${name}`)
+    if (isRuntime && (ts.isInterfaceDeclaration(declaration!) || ts.isVariableDeclaration(declaration!))) throw new NoSample(`${label} is ${withArticle(name)}`)
     return [this.literal(type, label, depth)]
   }
 
@@ -146,7 +146,7 @@ export class SampleValues {
     try { written = this.types.inferred(type) } catch (error) { if (error instanceof NotWritable) return undefined; throw error }
     const name = numberedName(`${lowerFirst(own)}Double`, one => ![...this.doubleFunctions.values()].some(other => other.name === one))
     const made = this.parts(type, INSIDE, depth), parts = made.parts.map(one => one.replaceAll(/(['"])@name([.\w]*)\1/g, '`${name}$2`'))
-    this.doubleFunctions.set(type, { name, lines: [`/** Stands in for ${/^[AEIOU]/.test(own) ? 'an' : 'a'} ${own}${made.whole ? '' : ', as far as a test can tell what it has'}. */`, `function ${name}(name: string): ${written} {`, '\treturn {', ...parts.map((one, at) => `\t\t${one}${at < parts.length - 1 ? ',' : ''}`), `\t}${made.whole ? '' : ` as unknown as ${written}`};`, '}'] })
+    this.doubleFunctions.set(type, { name, lines: [`/** Stands in for ${withArticle(own)}${made.whole ? '' : ', as far as a test can tell what it has'}. */`, `function ${name}(name: string): ${written} {`, '\treturn {', ...parts.map((one, at) => `\t\t${one}${at < parts.length - 1 ? ',' : ''}`), `\t}${made.whole ? '' : ` as unknown as ${written}`};`, '}'] })
     return `${name}(${this.text(label)})`
   }
 
