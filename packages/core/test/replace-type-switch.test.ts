@@ -143,6 +143,10 @@ export function dueByKind(kind: Kind): KindDue {
     expect(textOf(applied, 'area.ts')).toContain('    return this.ofBy(works.kind).of(works, wide)\n')
     expect(textOf(applied, 'kind-of.ts')!.match(/^ *of\(.*$/gm)).toEqual(['  of(works: Works, wide: number): number', '  of(works: Lock, wide: number): number {', '  of(works: Weir, wide: number): number {', expect.stringContaining('  of(works: {'), expect.stringContaining('  of(works: {')])
     expect(textOf(applied, 'kind-of.ts')).toContain("import type { Lock, Weir, Works } from './works'")
+    // Neither does what is worked out before know it, nor is a class of any use that only asks for that.
+    const own = (first: string) => area(`    switch (works.kind) {\n      case 'lock': return ${first}\n      case 'weir': return this.wide(works)\n      default: return this.wide(works)\n      case 'quay': return this.wide(works)\n    }`).replace(/\}\n$/, '\n  wide(works: Works): number { return works.kind.length }\n}\n')
+    expect(offered({ ...files, 'area.ts': own('works.rise') })).toEqual([])
+    expect(offered({ ...files, 'area.ts': own('this.wide({ kind: "quay" })').replaceAll('this.wide(works)', 'this.wide({ kind: "ford" } as never)') })).toEqual([])
     // What is not called by a name of its own is not known to be the same in each case.
     expect(offered({ ...files, 'area.ts': area("    const held = { works }\n    switch (held.works.kind) {\n      case 'lock': return held.works.rise\n      case 'weir': return 1\n      default: return 2\n      case 'quay': return 0\n    }") })).toEqual([])
   })

@@ -59,12 +59,23 @@ function switchAt(node: ts.SwitchStatement, snapshot: Snapshot): Omit<FoundSwitc
   const thing = subject ? subject.expression : node.expression
   const narrowed = isSettled(thing, snapshot) ? narrowedCases(subject ?? thing, divided.cases, checker) : undefined
   // Where a kind says what its holder is, each case knows more of that than a class could be told, but for what has a name of its own.
-  if (subject && !narrowed && parts.some(one => speaksOf(one, subject.expression.getText()))) return undefined
+  if (subject && !narrowed && parts.some(one => contains(one, each => each.getText() === subject.expression.getText()))) return undefined
   const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true)
-  return unified && { ...divided, parts, unified, over, narrowed }
+  if (!unified) return undefined
+  const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!))
+  // What is worked out where the switch stood does not know of the case; and where that is all, its class would do nothing.
+  if (narrowed && [...holes].some(hole => !isOf(hole, narrowed, snapshot) && contains(hole, one => isOf(one, narrowed, snapshot)))) return undefined
+  if (divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, holes))) return undefined
+  return { ...divided, parts, unified, over, narrowed }
 }
 
-function speaksOf(node: ts.Node, text: string): boolean { return node.getText() === text || childrenOf(node).some(child => speaksOf(child, text)) }
+function contains(node: ts.Node, wanted: (one: ts.Node) => boolean): boolean { return wanted(node) || childrenOf(node).some(child => contains(child, wanted)) }
+
+/** Whether a statement gives back what a call gives that is handed to it whole. */
+function callsOnly(statement: ts.Statement, holes: ReadonlySet<ts.Node>): boolean {
+  return ts.isReturnStatement(statement) && statement.expression !== undefined && ts.isCallExpression(statement.expression) && holes.has(statement.expression)
+}
+
 
 /** Whether a name means the same everywhere in the file of a node. */
 function isOfFile(symbol: ts.Symbol, node: ts.Node): boolean {
