@@ -461,6 +461,7 @@ public class Dues {
     ['a field that is set', 'switch (kind) { case BARGE: count = 2; return 1; case TUG: return 1; case PUNT: return 2; default: return 3; }'],
     ['a case that leaves a loop around', 'for (;;) { switch (kind) { case BARGE: continue; case TUG: return 1; case PUNT: return 2; default: return 3; } }'],
     ['a break in the middle of a case', 'switch (kind) { case BARGE: if (tons > 2) break; return 1; case TUG: return 1; case PUNT: return 2; default: return 3; }\n        return 4;'],
+    ['cases that only call what the class does', 'switch (kind) { case BARGE: return hashCode(); case TUG: return hashCode(); case PUNT: return hashCode(); default: return hashCode(); }'],
     ['a value that is wanted inside of an expression', 'return 1 + switch (kind) { case BARGE -> 1; case TUG -> 2; case PUNT -> 3; default -> 4; };']
   ])('is not offered for %s', (_, body) => { expect(javaOffered({ ...JAVA, 'craft/Dues.java': javaDues(`        ${body}`) })).toEqual([]) })
 

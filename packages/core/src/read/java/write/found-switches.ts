@@ -42,10 +42,18 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
       if (!divided) continue
       const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
       const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
-      if (unified) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
+      // Where all that a case does is handed to it whole, its class would do nothing.
+      const handed = new Set(unified?.holes.map(hole => hole.nodes[0]!))
+      if (unified && !divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, handed, tree))) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
     }
   }
   return found
+}
+
+/** Whether a statement gives back what a call gives that is handed to it whole. */
+function callsOnly(statement: Node, handed: ReadonlySet<Node>, tree: FlatTree): boolean {
+  const value = tree.kind(statement) === Kind.ReturnStatement || tree.kind(statement) === Kind.ExpressionStatement ? tree.first(statement) : NONE
+  return value !== NONE && tree.kind(value) === Kind.MethodInvocation && handed.has(value)
 }
 
 /** What of a case stands elsewhere afterwards; of what is set, or wanted, only the value. */
