@@ -48,6 +48,21 @@ function refusalOf(files: Files, id: string, choices: Record<string, string> = {
 
 const texts = (step: PlannedStep): Files => Object.fromEntries(step.changes.map(change => [change.path, change.after!]))
 
+test('what a class leaves open is in its test the most that it may be', async () => {
+  const shelf = `export interface Goods { crate: string; weight: number }
+export interface Scale<G extends Goods, Rest> { weigh(crate: G['crate'], rest: Rest): number; name(): string; limit(): number; unit(): string; next(): G | null }
+export class Shelf<G extends Goods, Rest> {
+  private weight = 0
+  constructor(private readonly scale: Scale<G, Rest>, private readonly first: G['crate']) {}
+  put(rest: Rest): number { this.weight += this.scale.weigh(this.first, rest) + this.first.length; return this.weight }
+  isFull(): boolean { return this.weight > 9 }
+}
+`
+  const { files, path } = await firstTest({ ...NODE, 'src/shelf.ts': shelf }, 'first-test:src/shelf.ts#Shelf')
+  expect(files[path]).toContain('): Scale<Goods, any> {')
+  expect(await testsOf(files, path)).toMatchObject({ failed: [] })
+})
+
 test('a class is built alone, and each of its members held with what it does, as its tests are written', async () => {
   const files = { ...NODE, 'src/tolls.ts': TOLLS }
   const { recorder, held, files: after, path } = await firstTest(files, 'first-test:src/tolls.ts#Tolls')

@@ -4,6 +4,7 @@ import { NoSample } from '../../write/no-sample.js'
 import { externalNameOf, RUNTIME } from '../externals.js'
 import type { Snapshot } from '../session.js'
 import type { ProjectEditor } from './file-editor.js'
+import { namedTypeParameters, typeParametersAround } from './scoped-type-parameters.js'
 import { NotWritable, TypeWriter } from './written-type.js'
 
 /** How deep samples are built into each other. */
@@ -67,7 +68,7 @@ export class SampleValues {
     if (flags & ts.TypeFlags.BigInt) return ['1n', '0n']
     if (flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Void)) return ['undefined']
     if (flags & ts.TypeFlags.Null) return ['null']
-    if (flags & ts.TypeFlags.TypeParameter) {
+    if (flags & (ts.TypeFlags.TypeParameter | ts.TypeFlags.IndexedAccess)) {
       const constraint = checker.getBaseConstraintOfType(type)
       return constraint && !(constraint.flags & ts.TypeFlags.Unknown) ? this.all(constraint, label, depth + 1) : [this.text('text')]
     }
@@ -135,7 +136,16 @@ export class SampleValues {
 
   /** A type as it is written in the test. */
   private written(type: ts.Type, label: string): string {
-    try { return this.types.inferred(type) } catch (error) { if (error instanceof NotWritable) throw new NoSample(`${label} is of a type that cannot be written there`); throw error }
+    try { return this.closed(this.types.inferred(type)) } catch (error) { if (error instanceof NotWritable) throw new NoSample(`${label} is of a type that cannot be written there`); throw error }
+  }
+
+  /** What the class leaves open is in its test the most that it may be. */
+  private closed(text: string): string {
+    for (const { name, constraint } of namedTypeParameters(typeParametersAround(this.at), [text]).reverse()) {
+      const most = constraint ? this.types.source(constraint) : 'any'
+      text = text.replaceAll(new RegExp(`(?<![\\p{L}\\p{N}_$.])${name.text}(?![\\p{L}\\p{N}_$])`, 'gu'), () => (/^[\w.$]+$/.test(most) ? most : `(${most})`))
+    }
+    return text
   }
 
   /** A call of a function that makes the double of a type that has a name; undefined where it has none here. */
@@ -143,7 +153,7 @@ export class SampleValues {
     const own = type.symbol?.name
     if (own === undefined || !/^[A-Za-z]\w*$/.test(own) || own.startsWith('__')) return undefined
     let written: string
-    try { written = this.types.inferred(type) } catch (error) { if (error instanceof NotWritable) return undefined; throw error }
+    try { written = this.closed(this.types.inferred(type)) } catch (error) { if (error instanceof NotWritable) return undefined; throw error }
     const name = numberedName(`${lowerFirst(own)}Double`, one => ![...this.doubleFunctions.values()].some(other => other.name === one))
     const made = this.parts(type, INSIDE, depth), parts = made.parts.map(one => one.replaceAll(/(['"])@name([.\w]*)\1/g, '`${name}$2`'))
     this.doubleFunctions.set(type, { name, lines: [`/** Stands in for ${withArticle(own)}${made.whole ? '' : ', as far as a test can tell what it has'}. */`, `function ${name}(name: string): ${written} {`, '\treturn {', ...parts.map((one, at) => `\t\t${one}${at < parts.length - 1 ? ',' : ''}`), `\t}${made.whole ? '' : ` as unknown as ${written}`};`, '}'] })
