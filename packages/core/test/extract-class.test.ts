@@ -101,6 +101,7 @@ export interface Ledger { book(tons: number): void; sum(): number }
 
 /** Where dues are paid. */
 export class Office {
+  // What a reminder begins with.
   private readonly greeting: string
   private sent = 0
 
@@ -135,9 +136,13 @@ describe('extracting a class of what the constructor is handed', () => {
 export interface Ledger { book(tons: number): void; sum(): number }
 
 class Reminders {
+  // What a reminder begins with.
+  private readonly greeting: string
   private sent = 0
 
-  constructor(private post: Post, private readonly greeting: string) {}
+  constructor(private post: Post, greeting: string) {
+    this.greeting = greeting
+  }
 
   remind(to: string): void {
     this.sent++
@@ -177,11 +182,17 @@ export class Office {
   })
 
   test('where its arguments alone declare the fields, it is the first thing that the constructor makes', () => {
-    expect(apply({ 'office.ts': OFFICE }, OFFICE_ID, { members: 'ledger,pay,owed', name: 'Till' })).toEqual({ 'office.ts': expect.stringMatching(/class Till \{\n {2}constructor\(private readonly ledger: Ledger\) \{\}\n\n {2}pay\(tons: number\): number \{[^]*  private readonly till: Till\n\n {2}private readonly greeting: string\n[^]* {4}ledger: Ledger,\n[^]*\) \{\n {4}this\.till = new Till\(ledger\)\n {4}if \(/) as string })
+    expect(apply({ 'office.ts': OFFICE }, OFFICE_ID, { members: 'ledger,pay,owed', name: 'Till' })).toEqual({ 'office.ts': expect.stringMatching(/class Till \{\n {2}constructor\(private readonly ledger: Ledger\) \{\}\n\n {2}pay\(tons: number\): number \{[^]*  private readonly till: Till\n\n {2}\/\/ What a reminder begins with\.\n {2}private readonly greeting: string\n[^]* {4}ledger: Ledger,\n[^]*\) \{\n {4}this\.till = new Till\(ledger\)\n {4}if \(/) as string })
     const bare = "interface Log { add(text: string): void }\nclass Base { constructor(readonly name: string) {} }\nexport class Gate extends Base {\n  constructor(private readonly log?: Log, name = 'gate') { super(name) }\n\n  open(): void { this.log?.add('open') }\n  shut(): void { this.log?.add('shut') }\n  word(): string { return this.name }\n}\n"
     const applied = apply({ 'gate.ts': bare }, 'extract-class:gate.ts#Gate', { members: 'log,open,shut' }) as Record<string, string>
     expect(applied['gate.ts']).toContain('class GateLog {\n  constructor(private readonly log: Log | undefined) {}\n')
     expect(applied['gate.ts']).toContain("  constructor(log?: Log, name = 'gate') { super(name)\n    this.log = new GateLog(log)")
+  })
+
+  test('comments beside what filled the fields stay', () => {
+    const two = OFFICE.replace('private post: Post,', 'post: Post,').replace('private sent', 'private post: Post\n  private sent').replace('this.greeting = greeting\n', 'this.greeting = greeting // First of all.\n    // By hand.\n    this.post = post // Or by boat.\n')
+    const applied = apply({ 'office.ts': two }, OFFICE_ID, { members: 'greeting,post,sent,remind,count', name: 'Reminders' }) as Record<string, string>
+    expect(applied['office.ts']).toContain('    this.reminders = new Reminders(post, greeting) // First of all.\n    // By hand.\n    // Or by boat.\n  }\n')
   })
 
   const refused: [string, string, string, string][] = [

@@ -33,8 +33,9 @@ export function removeLines(start: number, end: number, own: LineEditor): void {
   let from = start, to = end
   while (from > 0 && (text[from - 1] === ' ' || text[from - 1] === '\t')) from--
   while (to < text.length && (text[to] === ' ' || text[to] === '\t')) to++
+  const begins = from === 0 || text[from - 1] === '\n'
   // What shares its line with others leaves the line as it is.
-  if ((from > 0 && text[from - 1] !== '\n') || !/^(\r?\n|$)/.test(text.slice(to, to + 2))) { own.replace(start, end, ''); return }
+  if (!begins || !/^(\r?\n|$)/.test(text.slice(to, to + 2))) { own.replace(start, begins ? to : end, ''); return }
   if (text.startsWith('\r\n', to)) to += 2
   else if (text[to] === '\n') to++
   const blank = /^[ \t]*\r?\n/.exec(text.slice(to))

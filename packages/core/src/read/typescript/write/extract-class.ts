@@ -24,9 +24,8 @@ import { isHidden } from './statement-unifier.js'
 
 /** Members of a class that can stand in one of their own. */
 interface Extraction {
-  /** Those that are made with the object. */
   readonly fields: readonly ts.PropertyDeclaration[]
-  /** Those that the constructor fills with its arguments. */
+  /** Those that the constructor fills with its arguments; where these declare them, they are not among the others. */
   readonly filled: readonly FilledField[]
   /** Methods that others call: they stay and hand on. */
   readonly faces: readonly ts.MethodDeclaration[]
@@ -60,15 +59,15 @@ function extraction(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, t
     if (has(member, ts.SyntaxKind.StaticKeyword) || has(member, ts.SyntaxKind.AbstractKeyword)) throw new Refused('member', `${name} is static or abstract`)
     if (ts.isPropertyDeclaration(member)) {
       if (!isPrivate) throw new Refused('member', `${name} is a field that others see`)
-      if (!moving.has(member)) fields.push(member)
+      fields.push(member)
     } else if (ts.isMethodDeclaration(member) && !member.asteriskToken) (isPrivate ? hidden : faces).push(member)
     else throw new Refused('member', `${name} is neither a method nor a field`)
     moving.add(member)
   }
   for (const name of names) if (!found.has(name)) throw new Refused('member', `${name} is no member of ${node.name.text} that could go`)
   if (fields.length + filled.length === 0 || faces.length === 0) throw new Refused('members', 'A class of its own needs a field, and a method that others call')
-  const onlyName = fields[0] ? memberName(fields[0]) : filled[0]!.name
-  if (fields.length + filled.length === 1 && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === onlyName })) throw new Refused('done', `Its methods only hand on to ${onlyName} already`)
+  const [onlyName, another] = new Set([...fields.map(memberName), ...filled.map(one => one.name)])
+  if (another === undefined && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === onlyName })) throw new Refused('done', `Its methods only hand on to ${onlyName} already`)
   if (node.members.every(member => moving.has(member) || ts.isConstructorDeclaration(member) || has(member, ts.SyntaxKind.StaticKeyword)) && otherProperties(node, filled).length === 0) throw new Refused('members', `Nothing would be left of an object of ${node.name.text}`)
 
   const isMoving = (name: ts.Node) => checker.getSymbolAtLocation(name)?.declarations?.some(one => moving.has(one)) === true
@@ -146,8 +145,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
     if (topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
     const moving = new Set<ts.ClassElement>([...fields, ...faces, ...hidden])
-    const gone = new Set<ts.Node | undefined>(filled.map(one => one.declared))
-    const left = new Set([...node.members.filter(one => !moving.has(one) && !gone.has(one)).map(memberName), ...otherProperties(node, filled)]), kept = new Set(faces.map(memberName))
+    const left = new Set([...node.members.filter(one => !moving.has(one)).map(memberName), ...otherProperties(node, filled)]), kept = new Set(faces.map(memberName))
     const field = numberedName(lowerFirst(name.startsWith(own) && name.length > own.length ? name.slice(own.length) : name), one => !left.has(one) && !kept.has(one))
 
     const editor = new ProjectEditor(snapshot, root)
@@ -156,7 +154,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const end = semicolons ? ';' : ''
     const going = node.members.filter(one => moving.has(one))
     const moved = moveMembers(going, new Set<ts.ClassElement>(faces), member => unclassed(member, file), at)
-    const head = `class ${name} {${lineEnd}`, made = withConstructor(moved, going.findIndex(one => !ts.isPropertyDeclaration(one)), filled.map(asParameter), at)
+    const head = `class ${name} {${lineEnd}`, made = withConstructor(moved, going.findIndex(one => !ts.isPropertyDeclaration(one)), filled, at)
     const text = `${head}${made.text}}${lineEnd}${lineEnd}`
     at.keepNames(text)
     const before = attachedStart(node as ts.ClassDeclaration, file)
@@ -164,7 +162,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     for (const face of faces) if (face.body) {
       at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${indent}${indent}${returnsNothing(face, snapshot) ? '' : 'return '}this.${field}.${memberName(face)}(${passedOn(face)})${end}${lineEnd}${indent}}`)
     }
-    const [first, ...others] = [...fields, ...filled.flatMap(one => one.declared ?? [])]
+    const [first, ...others] = fields
     const declaration = `private readonly ${field}${filled.length > 0 ? `: ${name}` : ` = new ${name}()`}${end}`
     if (first) at.replace(commentedStart(first, file), attachedEnd(first, file), declaration)
     else { const [begin] = node.members; at.insert(commentedStart(begin!, file), `${declaration}${lineEnd}${lineEnd}${indent}`) }
@@ -191,9 +189,11 @@ function otherProperties(node: ts.ClassLikeDeclaration, filled: readonly FilledF
 }
 
 /** A constructor before the first method, for what is handed in. */
-function withConstructor(moved: MovedMembers, method: number, handed: readonly string[], { style: { indent, lineEnd } }: FileEditor): MovedMembers {
-  if (handed.length === 0) return moved
-  const at = moved.pieces[method]!.at - indent.length, line = constructorLine(handed, indent, lineEnd) + lineEnd + lineEnd
+function withConstructor(moved: MovedMembers, method: number, filled: readonly FilledField[], { style: { indent, lineEnd, semicolons } }: FileEditor): MovedMembers {
+  if (filled.length === 0) return moved
+  const body = filled.filter(one => one.declared).map(({ name }) => `${lineEnd}${indent}${indent}this.${name} = ${name}${semicolons ? ';' : ''}`).join('')
+  const plain = constructorLine(filled.map(asParameter), indent, lineEnd), head = body === '' ? plain : `${plain.slice(0, -1)}${body}${lineEnd}${indent}}`
+  const at = moved.pieces[method]!.at - indent.length, line = head + lineEnd + lineEnd
   return { text: moved.text.slice(0, at) + line + moved.text.slice(at), pieces: moved.pieces.map(piece => (piece.at < at ? piece : { ...piece, at: piece.at + line.length })) }
 }
 
@@ -203,5 +203,6 @@ function makeInConstructor(constructor: ts.ConstructorDeclaration, filled: reado
   for (const { parameter, declared } of filled) if (!declared) own.replace(ts.getModifiers(parameter)![0]!.getStart(file), parameter.name.getStart(file), '')
   if (!first) { beginConstructor(constructor, [making], own); return }
   own.replace(first.getStart(file), first.end, making)
-  removeAllLines(others.map(one => ({ start: one.getStart(file), end: attachedEnd(one, file) })), own)
+  // Comments beside them stay.
+  removeAllLines(others.map(one => ({ start: one.getStart(file), end: one.end })), own)
 }

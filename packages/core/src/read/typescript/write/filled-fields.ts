@@ -33,13 +33,13 @@ export function filledFields(node: ts.ClassDeclaration, snapshot: Snapshot): Fil
   })
 }
 
-/** A filled field as an argument that declares it: `private readonly boats: Boats`. */
+/** A filled field as an argument: one that declares it (`private readonly boats: Boats`) where an argument did so, else `boats: Boats`. */
 export function asParameter({ name, parameter, declared }: FilledField): string {
   const type = (declared?.type ?? parameter.type)?.getText()
   if (type === undefined) throw new Refused('type', `The type of ${name} is not written down`)
-  const isReadonly = ts.getModifiers(declared ?? parameter)!.some(one => one.kind === ts.SyntaxKind.ReadonlyKeyword)
+  const modifiers = declared ? '' : ts.getModifiers(parameter)!.some(one => one.kind === ts.SyntaxKind.ReadonlyKeyword) ? 'private readonly ' : 'private '
   const isOptional = (declared ?? parameter).questionToken !== undefined
-  return `private ${isReadonly ? 'readonly ' : ''}${name}: ${isOptional ? `${/=>|\bnew\b/.test(type) ? `(${type})` : type} | undefined` : type}`
+  return `${modifiers}${name}: ${isOptional ? `${/=>|\bnew\b/.test(type) ? `(${type})` : type} | undefined` : type}`
 }
 
 /**
