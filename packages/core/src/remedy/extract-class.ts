@@ -40,10 +40,10 @@ function groupsOf(index: number, survey: Survey, writer: LanguageWriter): string
   const { groups } = cohesionOf(survey.model, index)
   const { id, members: own } = survey.model.types[index]!, logic = new Set(own.filter(one => one.logic).map(one => one.name))
   const helpers = helpersOf(index, survey)
-  // Two methods that only set a field and give it back are no class of their own.
   const uses = survey.model.ownUses.filter(one => one.type === index)
   // What is left has something of its own: other fields, or what does without the group.
   const leavesMore = (group: readonly string[]) => groups.length > 1 || own.some(({ name, kind, hasBody }) => kind === 'method' && hasBody && !group.includes(name) && !uses.some(one => one.inMember === name && group.includes(one.member)))
+  // Two methods that only set a field and give it back are no class of their own.
   const candidates = groups.filter(({ methods }) => methods.length > 2 || (methods.length === 2 && methods.some(one => logic.has(one)))).map(group => [...group.fields, ...group.methods, ...helpers(group.methods)])
   return candidates.filter(members => leavesMore(members) && writer.canExtractClass(id, members))
 }

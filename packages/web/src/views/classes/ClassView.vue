@@ -33,8 +33,7 @@ const shownLines = computed(() => (joint.value !== null ? lines.data.value : cli
 const keyOf = (one: JointView) => one.type ?? one.name
 const count = (kind: string) => view.value?.joints.filter(one => one.kind === kind).length ?? 0
 const show = (query: Record<string, string | undefined>) => router.push({ query: { type: type.value, ...query } })
-/** Remedies of the class as a whole; what is injected stands beside its collaborator. */
-/** What is done at one joint is offered there. */
+/** Remedies of the class as a whole: what is done at one joint is offered there. */
 const remedies = computed(() => (view.value?.offers ?? []).filter(offer => offer.remedy !== 'inject' && !view.value!.joints.some(joint => joint.remedies.some(one => one.id === offer.id))))
 /** By remedy: where one can be done in several places, they are chosen from by what each does. */
 const remedyGroups = computed(() => [...new Set(remedies.value.map(one => one.remedy))].map(remedy => remedies.value.filter(one => one.remedy === remedy)))
@@ -76,7 +75,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
             <el-option v-for="each in [one!, ...others]" :key="each.id" :value="each.id" :label="each.title"><span class="place"><span>{{ each.title }}</span><span class="cost">up to {{ counted(each.edits, 'edit') }}</span></span></el-option>
           </el-select>
         </template>
-        <span v-if="view.offers.length === 0" class="soft">No remedy is offered here: {{ noRemedy }}.</span>
+        <span v-if="view.offers.length === 0 && !store.job" class="soft">No remedy is offered here: {{ noRemedy }}.</span>
       </p>
       <div class="columns">
         <section class="sheet">
