@@ -151,6 +151,15 @@ export function dueByKind(kind: Kind): KindDue {
     expect(offered({ ...files, 'area.ts': area("    const held = { works }\n    switch (held.works.kind) {\n      case 'lock': return held.works.rise\n      case 'weir': return 1\n      default: return 2\n      case 'quay': return 0\n    }") })).toEqual([])
   })
 
+  test('what the class works out with the kind is handed in', () => {
+    const own = dues(`    switch (kind) {\n      case Kind.Barge: return this.rateOf(kind) * 2\n      case Kind.Tug: return 0\n      default: return this.rateOf(kind)\n    }`, '\n  private rateOf(kind: Kind): number { return kind.length * this.rate }\n')
+    expect(offered({ ...FILES, 'dues.ts': own })).toEqual([])
+    const three = own.replace('case Kind.Tug: return 0', 'case Kind.Tug: return 0\n      case Kind.Punt: return kind.length')
+    const applied = apply({ ...FILES, 'dues.ts': three }, ID)
+    expect(textOf(applied, 'dues.ts')).toContain('return this.dueBy(kind).dueFor(() => this.rateOf(kind), kind, () => this.rateOf(kind))')
+    expect(textOf(applied, 'kind-due.ts')).toContain('kind: Kind.Punt,')
+  })
+
   test('of several switches the first needs no key, and each of the others has its own', () => {
     const two = dues(`    const base = tons\n    switch (kind) { case Kind.Barge: return base; case Kind.Tug: return 0; case Kind.Punt: return 1; default: return 2 }`, `\n  word(kind: Kind): string {\n    switch (kind) { case Kind.Barge: return 'b'; case Kind.Tug: return 't'; case Kind.Punt: return 'p'; default: return '' }\n  }\n`)
     const both = offered({ ...FILES, 'dues.ts': two })

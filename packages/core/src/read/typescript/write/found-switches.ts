@@ -63,8 +63,8 @@ function switchAt(node: ts.SwitchStatement, snapshot: Snapshot): Omit<FoundSwitc
   const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true)
   if (!unified) return undefined
   const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!))
-  // What is worked out where the switch stood does not know of the case; and where that is all, its class would do nothing.
-  if (narrowed && [...holes].some(hole => !isOf(hole, narrowed, snapshot) && contains(hole, one => isOf(one, narrowed, snapshot)))) return undefined
+  // What is worked out where the switch stood does not know what the case says of the whole; and where that is all, its class would do nothing.
+  if (subject && narrowed && [...holes].some(hole => !isOf(hole, narrowed, snapshot) && contains(hole, one => isOf(one, narrowed, snapshot)))) return undefined
   if (divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, holes))) return undefined
   return { ...divided, parts, unified, over, narrowed }
 }
