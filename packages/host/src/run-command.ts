@@ -1,11 +1,12 @@
 import { spawn } from 'node:child_process'
+import { PlainOutput } from './plain-output.js'
 
 export interface CommandOutcome {
   /** Exit status, or null where it was ended. */
   readonly status: number | null
   /** Why it was ended, if it was. */
   readonly ended: 'time-limit' | 'cancelled' | 'too-much-output' | null
-  /** The end of what it printed, at most `KEPT_OUTPUT` characters. */
+  /** The end of what it printed, without colours, at most `KEPT_OUTPUT` characters. */
   readonly output: string
   readonly seconds: number
 }
@@ -46,20 +47,26 @@ export function runCommand(command: string, options: CommandOptions): Promise<Co
     const cancel = () => end('cancelled')
     if (options.signal?.aborted) cancel()
     options.signal?.addEventListener('abort', cancel)
-    const take = (chunk: Buffer) => {
-      printed += chunk.length
-      const text = chunk.toString('utf8')
+    const tell = (text: string) => {
+      if (text === '') return
       output = (output + text).slice(-KEPT_OUTPUT)
       if (!ended) options.onOutput?.(text)
-      if (printed > MOST_OUTPUT) end('too-much-output')
     }
-    child.stdout.on('data', take)
-    child.stderr.on('data', take)
+    const streams = [child.stdout, child.stderr].map(stream => {
+      const plain = new PlainOutput()
+      stream.on('data', (chunk: Buffer) => {
+        printed += chunk.length
+        tell(plain.take(chunk))
+        if (printed > MOST_OUTPUT) end('too-much-output')
+      })
+      return plain
+    })
     const finish = (status: number | null, extra = '') => {
       clearTimeout(timer)
       options.signal?.removeEventListener('abort', cancel)
       // What it started and left behind goes too.
       kill(child.pid, 'SIGKILL')
+      for (const plain of streams) tell(plain.end())
       resolve({ status: ended ? null : status, ended, output: output + extra, seconds: (Date.now() - started) / 1000 })
     }
     child.on('error', error => finish(null, `\n${error.message}`))

@@ -15,7 +15,7 @@ export const extractClassRemedy: Remedy = {
     if (type.test || type.inert) return []
     const [group] = groupsOf(index, survey, writer)
     if (!group) return []
-    return [{ detail: '', title: `Extract a class of ${group.join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }]
+    return [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }]
   },
 
   choices(subject, _detail, survey, writer) {
