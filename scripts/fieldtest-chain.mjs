@@ -1,5 +1,6 @@
-// Takes statics of a code base all the way, TypeScript or Java: made replaceable, the instance handed to each who calls them, and the
-// static face let go, each step planned on the result of the one before. What comes of it is checked as a whole, in Java by javac.
+// Takes statics of a code base all the way, TypeScript (functions of files, too) or Java: made replaceable, the instance handed to each
+// who calls them, and the static face let go, each step planned on the result of the one before. What comes of it is checked as a whole,
+// in Java by javac.
 // `npm run fieldtest:chain -- DIR ... [--limit N] [--callers N] [--journal FILE] [--keep DIR]`. Statics with more than `--callers` (8)
 // classes that call them are left out; where one cannot be handed the instance, the face stays, and nothing is counted.
 import { resolve } from 'node:path'
@@ -25,8 +26,8 @@ for (const folder of args) {
   const { survey } = project, start = () => project.session.writer(project.state)
   const statics = someOf(offersOf(survey, start(), undefined, 'make-static-replaceable'), undefined, limit)
   for (const offer of statics) {
-    const index = survey.model.typeIndex.get(offer.subject), retire = { id: `${RETIRE}:${offer.subject}`, remedy: RETIRE }
-    if (survey.model.types[index].kind === 'functions' || callersOf(survey, offer.subject).length > mostCallers || journal.find(code, retire.id)) continue
+    const retire = { id: `${RETIRE}:${offer.subject}`, remedy: RETIRE }
+    if (callersOf(survey, offer.subject).length > mostCallers || journal.find(code, retire.id)) continue
     try { await takeAllTheWay(code, project, offer, retire) } catch (error) {
       journal.note(code, retire, 'failed', 'thrown')
       journal.keep(code, retire.id, error.stack, [])
@@ -50,7 +51,7 @@ async function takeAllTheWay(code, project, offer, retire) {
   }
   if (take(offer.id).refused) return
   for (const type of callersOf(survey, offer.subject)) {
-    for (let rounds = 0; rounds < 6; rounds++) {
+    for (let rounds = 0; rounds < 20; rounds++) {
       const point = writer.injectionPoints(type).find(one => one.collaborator === offer.subject)
       if (!point || take(`inject:${type}:${point.key}`).refused) break
     }

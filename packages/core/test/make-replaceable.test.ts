@@ -277,6 +277,27 @@ export const logBookFunctions: LogBookFunctions = { note, size, last }
     expect(kept.refused ? kept.message : kept.changes.map(change => [change.path, /constructor\(.*/.exec(change.after!)![0]])).toEqual([['desk.ts', 'constructor(private readonly name: string, private readonly logBook: LogBookFunctions = logBookFunctions) {}']])
   })
 
+  test('are not exported one by one any more once everybody is handed the object', () => {
+    const RETIRE = 'retire-static-face:log-book.ts#'
+    expect(apply(files, ID).offers).not.toContain(RETIRE)
+    expect(apply(files, ID, RETIRE).reason).toBe('called')
+    expect(apply(files, ID, INJECT).offers).toContain(RETIRE)
+    const done = apply(files, ID, INJECT, RETIRE)
+    expect(done.texts['log-book.ts']).toBe(apply(files, ID).texts['log-book.ts']!.replace('export function note', 'function note').replace('export const size', 'const size').replace('export function last', 'function last'))
+    expect(done.texts['desk.ts']).toBe(apply(files, ID, INJECT).texts['desk.ts'])
+    expect(done.offers).not.toContain(RETIRE)
+    expect(apply(files, ID, INJECT, RETIRE, RETIRE).reason).toBe('no-members')
+  })
+
+  test('stay exported where another file exports them as well, or the package shows them', () => {
+    const handed = apply({ ...files, 'index.ts': "export { note } from './log-book'\n" }, ID, INJECT, 'retire-static-face:log-book.ts#')
+    expect(handed.texts['log-book.ts']).toContain('export function note(')
+    expect(handed.texts['log-book.ts']).toContain('\nconst size =')
+    const shown = { ...files, 'package.json': '{ "name": "log", "main": "./log-book.ts" }' }
+    expect(apply(shown, ID, INJECT).offers).not.toContain('retire-static-face:log-book.ts#')
+    expect(apply({ ...files, 'package.json': '{ "name": "log", "main": "./desk.ts" }' }, ID, INJECT).offers).toContain('retire-static-face:log-book.ts#')
+  })
+
   test('are left where they reach nothing outside, where one is loaded in a circle, and where they are grouped already', () => {
     expect(apply({ ...files, 'log-book.ts': 'export function note(line: string): void { void line }\nexport function size(): number { return 1 }\n' }, 'extract-interface:desk.ts#Desk').offers).not.toContain(ID)
     expect(apply({ ...files, 'log-book.ts': `import { office } from './office'\n${BOOK}export const seen = office\n` }, ID).reason).toBe('load-cycle')
@@ -296,7 +317,7 @@ describe('making a static replaceable in Java', () => {
 
   test('when nobody calls the statics any more, they go', () => {
     const files = { 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, steps = ['make-static-replaceable:a.Log', 'inject:a.Desk:a.Log'] as const
-    expect(applyJava(files, steps[0], 'retire-static-face:a.Log').message).toBe('1 class still calls them: Desk. Hand the instance to it first.')
+    expect(applyJava(files, steps[0], 'retire-static-face:a.Log').message).toBe('Desk still calls them; hand it the instance first.')
     expect(applyJava(files, ...steps).offers).toContain('retire-static-face:a.Log')
     const itself = { ...files, 'a/Log.java': JAVA_LOG.replace('    public enum', '    public static void main(String[] args) { System.out.println(size(Kind.ALL)); }\n\n    public enum') }
     expect(applyJava(itself, ...steps).offers).not.toContain('retire-static-face:a.Log')

@@ -286,16 +286,16 @@ export interface ReplaceTypeSwitchPlan {
   readonly withDefault: boolean
 }
 
-/** A static method of a class that gives an instance: one that only calls it, or one by which another stands in. */
+/** A static method of a class that gives an instance: one that only calls it, or one by which another stands in. Or an exported function that can be handed in with others. */
 export interface StaticFace {
   readonly member: string
   readonly kind: 'face' | 'swap'
 }
 
-/** Static methods that only call an instance, which nobody calls any more, go. */
+/** Static methods that only call an instance, which nobody calls any more, go; functions that are handed in are not exported one by one. */
 export interface RetireStaticFacePlan {
   readonly type: string
-  /** Names of the methods. */
+  /** Names of the methods or functions. */
   readonly members: readonly string[]
 }
 
@@ -360,7 +360,7 @@ export interface Questions {
   plainParts(type: string): readonly PlainPart[]
   /** Switches over kinds in the methods of a class whose cases could stand in a class each, in order. */
   typeSwitches(type: string): readonly SwitchPlace[]
-  /** Static methods that only call the instance that their class gives, and those that let another stand in. */
+  /** Static methods that only call the instance that their class gives, and those that let another stand in; exported functions that are handed in together. */
   staticFaces(type: string): readonly StaticFace[]
   /** Names of the members of a class that a test of it could call; none where it cannot be built by one, or the project has no tests to write it like. */
   testableMembers(type: string): readonly string[]

@@ -25,6 +25,7 @@ import type { MovableDeclaration } from './movable-declaration.js'
 import { movableMember, movableType } from './movable-declaration.js'
 import { canMoveDeclaration, moveType } from './move-type.js'
 import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
+import { exportedFaces, retireFunctionExports } from './retire-function-exports.js'
 import { retireStaticFace, staticFaces } from './retire-static-face.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
@@ -111,7 +112,10 @@ const ANSWERS: Answers<WriteContext> = {
     const node = classOf(type, context) ?? unitOf(type, context)
     return node && typeSwitches(node, context.snapshot)
   },
-  staticFaces: aboutClass(staticFaces),
+  staticFaces(context, type) {
+    const node = classOf(type, context), unit = node ? undefined : unitOf(type, context)
+    return node ? staticFaces(node) : unit && exportedFaces(unit, context.snapshot, context.root)
+  },
   testableMembers: aboutClass(firstTestMembers),
   isGeneric: aboutClass(node => node.typeParameters !== undefined)
 }
@@ -150,7 +154,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
     const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
     return node ? replaceTypeSwitch(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
   },
-  retireStaticFace: forClass(retireStaticFace),
+  retireStaticFace(plan, context) {
+    const unit = unitOf(plan.type, context)
+    return unit ? retireFunctionExports(plan, unit, context) : forClass(retireStaticFace)(plan, context)
+  },
   writeFirstTest: forClass(writeFirstTest)
 }
 
