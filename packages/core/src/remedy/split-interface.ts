@@ -34,6 +34,7 @@ export const splitInterfaceRemedy: Remedy = {
   plan(subject, _detail, choices, survey, writer) {
     const index = survey.model.typeIndex.get(subject)!
     const members = writer.dividedMembers(subject)
+    if (members.length === 0) return planRefused('members', 'None of its members could be that of a role: it is declared in several places or inside something else, or has them all from others.')
     const roles = choices.roles ? readRoles(choices.roles) : rolesOf(index, survey, members)
     if (!roles) return planRefused('roles', 'Write roles as "Name: member, member; Name: member".')
     if (roles.length === 0) return planRefused('roles', 'Its clients use it as a whole, so that there is nothing to divide it along.')
