@@ -1,3 +1,9 @@
+import { OverlayFileSource } from '@hollowmoor/core/read/file-source'
+import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { TypeScriptSession } from '@hollowmoor/core/read/typescript/session'
+import { DiskSource } from '@hollowmoor/host/disk-source'
+import { LIBRARY_FOLDER } from '@hollowmoor/host/project-folder'
+import type { Files } from './project.js'
 import { readProject, referencesOf } from './project.js'
 
 const B = 'export class B { static count = 0; static make(): B { return new B() } field = 1; run(): void {} }\n'
@@ -89,9 +95,25 @@ describe('a project', () => {
   })
 
   test('without a tsconfig is read with its JavaScript', () => {
-    const { survey } = readProject({ 'tsconfig.json': '', 'a.js': 'import { B } from "./b.js"\nexport const b = new B()', 'b.js': 'export class B { run() {} }' })
-    // An empty tsconfig is one all the same; without any, JavaScript counts.
-    expect(survey.model.files.length).toBeGreaterThanOrEqual(0)
+    const files = { 'a.js': 'import { B } from "./b.js"\nexport const b = new B()', 'b.js': 'export class B { run() {} }' }
+    const read = (config: Files) => new TypeScriptSession('/hm-test', DEFAULT_SETTINGS, LIBRARY_FOLDER).read(new OverlayFileSource(new Map(Object.entries({ ...files, ...config }).map(([path, text]) => [`/hm-test/${path}`, text])), new DiskSource())).facts.files.map(file => file.path)
+    expect(read({})).toEqual(['a.js', 'b.js'])
+    expect(read({ 'tsconfig.json': '{}' })).toEqual([])
+    expect(read({ 'tsconfig.json': '{"compilerOptions":{"allowJs":true},"files":["b.js"]}' })).toEqual(['b.js'])
+  })
+
+  test('does not take what a compiler wrote for sources: a source map is beside it, or the configuration puts it there', () => {
+    const config = (options: object) => JSON.stringify({ compilerOptions: { strict: true, module: 'ESNext', moduleResolution: 'Bundler', target: 'ES2022', types: [], ...options } })
+    const read = (files: Files) => { const { survey, snapshot } = readProject(files); return { files: survey.model.files.map(file => file.path), excluded: snapshot.facts.excluded } }
+    const mapped = { 'src/a.ts': 'export class A {}', 'lib/a.js': 'export class A {}', 'lib/a.js.map': '{}', 'lib/a.d.ts': 'export declare class A {}', 'lib/b/c.d.ts': 'export declare class C {}', 'lib/b/c.d.ts.map': '{}' }
+    for (const options of [{}, { allowJs: true }]) expect(read({ ...mapped, 'tsconfig.json': config(options) })).toEqual({ files: ['src/a.ts'], excluded: ['lib'] })
+    const put = { 'src/a.ts': 'export class A {}', 'types/a.d.ts': 'export declare class A {}', 'src/shapes.d.ts': 'declare class Shape {}' }
+    expect(read({ ...put, 'tsconfig.json': config({ declaration: true, declarationDir: 'types' }) })).toEqual({ files: ['src/a.ts', 'src/shapes.d.ts'], excluded: ['types'] })
+    expect(read({ ...put, 'tsconfig.json': config({ outDir: './types', rootDir: 'src' }) }).files).toEqual(['src/a.ts', 'src/shapes.d.ts'])
+    expect(read({ 'a.ts': '', 'a.js': '', 'a.d.ts': '', 'b.tsx': '', 'b.jsx': '', 'c.mts': '', 'c.mjs': '', 'c.d.mts': '', 'd.js': '', 'tsconfig.json': config({ allowJs: true }) })).toEqual({ files: ['a.ts', 'b.tsx', 'c.mts', 'd.js'], excluded: [] })
+    // Declarations written by hand stay, and so does what is compiled where it stands.
+    expect(read({ ...put, 'tsconfig.json': config({}) }).files).toEqual(['src/a.ts', 'src/shapes.d.ts', 'types/a.d.ts'])
+    expect(read({ ...put, 'tsconfig.json': config({ outDir: '.' }) }).files).toEqual(['src/a.ts', 'src/shapes.d.ts', 'types/a.d.ts'])
   })
 
   test('with syntax errors is read as far as it goes, and says where', () => {

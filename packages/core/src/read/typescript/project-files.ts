@@ -4,6 +4,8 @@ import { discoverFiles, testMatcher } from '../discover.js'
 import type { FileSource } from '../file-source.js'
 import { UNREADABLE_TEXT } from '../file-source.js'
 import type { ProjectSettings } from '../settings.js'
+import type { NearestConfig } from './compiled-output.js'
+import { outputFolders, outputMatcher } from './compiled-output.js'
 
 const TYPESCRIPT = /\.(ts|tsx|mts|cts)$/
 const JAVASCRIPT = /\.(js|jsx|mjs|cjs)$/
@@ -36,12 +38,12 @@ export function findProjectFiles(source: FileSource, root: string, settings: Pro
   const { files, links, excluded } = discoverFiles(source, root, settings, stop)
   const problems: ConfigProblem[] = links.filter(path => TYPESCRIPT.test(path))
     .map(file => ({ file, line: 1, message: 'is a link; links are not followed' }))
-  const configs = new Map<string, { options: ts.CompilerOptions; files: Set<string> }>()
+  const configs = new Map<string, NearestConfig & { options: ts.CompilerOptions }>()
   for (const path of files) {
     if (!/(^|\/)tsconfig\.json$/.test(path)) continue
     const folder = folderOf(path)
     const parsed = readConfig(source, root, path, problems)
-    if (parsed) configs.set(folder, parsed)
+    if (parsed) configs.set(folder, { ...parsed, folder: folder === '' ? root : `${root}/${folder}` })
   }
   const nearest = (path: string) => {
     for (let folder = folderOf(path); ; folder = folderOf(folder)) {
@@ -50,13 +52,14 @@ export function findProjectFiles(source: FileSource, root: string, settings: Pro
       if (folder === '') return undefined
     }
   }
-  const listed = new Set(files)
-  const sources = files.filter(path => {
+  const listed = new Set(files), isOutput = outputMatcher(root, listed, nearest)
+  const written = files.filter(path => {
     if (TYPESCRIPT.test(path)) return true
     if (!JAVASCRIPT.test(path)) return false
     const config = nearest(path)
     return config ? config.options.allowJs === true && config.files.has(path) : configs.size === 0
-  }).filter(path => !(path.endsWith('.d.ts') && listed.has(path.replace(/\.d\.ts$/, '.ts'))))
+  })
+  const output = written.filter(isOutput), sources = output.length === 0 ? written : written.filter(path => !isOutput(path))
 
   const sourceSet = new Set(sources)
   const leading = leadingOptions([...configs.values()], configs.get(''))
@@ -90,7 +93,7 @@ export function findProjectFiles(source: FileSource, root: string, settings: Pro
       const from = rootDir ?? (outDir && folderOf(outDir))
       return outDir && from && at.startsWith(`${outDir}/`) && `${from}/`.startsWith(`${root}/`) ? `${from}/${at.slice(outDir.length + 1)}`.slice(root.length + 1) : undefined
     },
-    problems, packages, notInstalled: [...notInstalled].sort(), excluded
+    problems, packages, notInstalled: [...notInstalled].sort(), excluded: output.length === 0 ? excluded : [...excluded, ...outputFolders(output, sources)].sort()
   }
 }
 
@@ -134,7 +137,7 @@ function describe(diagnostic: ts.Diagnostic): FileProblem {
 }
 
 /** The options of the root, or of the configuration that compiles most, with every library that any of them names. */
-function leadingOptions(configs: readonly { options: ts.CompilerOptions; files: Set<string> }[], atRoot?: { options: ts.CompilerOptions; files: Set<string> }): ts.CompilerOptions {
+function leadingOptions(configs: readonly { options: ts.CompilerOptions; files: ReadonlySet<string> }[], atRoot?: { options: ts.CompilerOptions; files: ReadonlySet<string> }): ts.CompilerOptions {
   const most = [...configs].sort((a, b) => b.files.size - a.files.size)[0]
   const chosen = atRoot && atRoot.files.size > 0 ? atRoot : most
   if (!chosen) return {}
