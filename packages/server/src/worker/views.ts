@@ -39,7 +39,7 @@ export function landView(survey: Survey, excluded: readonly string[], textOf: Te
   const verdicts = verdictsByModule(survey)
   const graphs = survey.moduleGraphs.filter(graph => graph.nodes.length > 0).map(graph => graphView(graph, survey, byId, verdicts))
   return {
-    summary: summarise(survey), graphs, start: startingGraph(survey), modules: survey.modules, nextSteps: findingRows(survey, textOf).slice(0, 40),
+    summary: summarise(survey), graphs, start: startingGraph(survey, byId), modules: survey.modules, nextSteps: findingRows(survey, textOf).slice(0, 40),
     problems: model.problems.slice(0, 500),
     unresolved: model.unresolved.slice(0, 500).map(({ file, ...rest }) => ({ file: model.files[file]!.path, ...rest })), excluded
   }
@@ -67,14 +67,21 @@ function graphView(graph: DependencyGraph, survey: Survey, byId: ReadonlyMap<str
   }
 }
 
-/** The outermost folder in which there is more than one thing to see. */
-function startingGraph(survey: Survey): string {
+/** Of its types a folder holds so much that its neighbours say nothing of the whole. */
+const NEARLY_ALL = 0.9
+
+/** The outermost folder in which there is more than one thing to see: nearly all that there is does not lie in one of them. */
+function startingGraph(survey: Survey, byId: ReadonlyMap<string, Survey['modules'][number]>): string {
   const graphs = new Map(survey.moduleGraphs.map(graph => [graph.within, graph]))
   let at = '.'
   for (;;) {
     const nodes = graphs.get(at)?.nodes ?? []
-    if (nodes.length !== 1 || nodes[0] === at || !graphs.has(nodes[0]!)) return at
-    at = nodes[0]!
+    const typesOf = (id: string) => (id === at ? byId.get(id)?.types : byId.get(id)?.subtree.types) ?? 0
+    const largest = [...nodes].sort((a, b) => typesOf(b) - typesOf(a))[0]
+    const inside = largest === undefined || largest === at ? undefined : graphs.get(largest)
+    const isTheWhole = nodes.length === 1 || (inside !== undefined && inside.nodes.length > nodes.length && typesOf(largest!) >= NEARLY_ALL * nodes.reduce((sum, id) => sum + typesOf(id), 0))
+    if (!inside || !isTheWhole) return at
+    at = largest!
   }
 }
 
