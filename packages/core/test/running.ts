@@ -1,10 +1,11 @@
 import { createRequire } from 'node:module'
+import { posix } from 'node:path'
 import ts from 'typescript'
 import type { Files } from './project.js'
 
 const builtIn = createRequire(import.meta.url)
 
-/** What a program of files in one folder tells as `told` of its `main.ts`. */
+/** What a program tells as `told` of its `main.ts`; its files import each other by relative paths without an ending. */
 export function toldBy(files: Files): unknown {
   const modules = new Map<string, Record<string, unknown>>()
   const load = (path: string): Record<string, unknown> => {
@@ -14,7 +15,7 @@ export function toldBy(files: Files): unknown {
     modules.set(path, exports)
     const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
     const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
-    body(exports, from => (from.startsWith('./') ? load(`${from.slice(2)}.ts`) : builtIn(from)))
+    body(exports, from => (from.startsWith('.') ? load(`${posix.join(posix.dirname(path), from)}.ts`) : builtIn(from)))
     return exports
   }
   return load('main.ts').told

@@ -10,7 +10,7 @@ function standsInFront(index: number, { model }: Survey): boolean {
   return asked.size > 0 && members.every(one => one.kind === 'constructor' || (one.kind === 'method' && asked.has(one.name)))
 }
 
-/** What a class uses of a library, the clock or the disk behind an interface of the project's own, which the class is then handed. */
+/** What a class or, in TypeScript, the functions of a file use of a library, the clock or the disk behind an interface of the project's own, which the class is then handed. */
 export const wrapLibraryRemedy: Remedy = {
   name: 'wrap-library',
   offeredWhereWritten: true,
@@ -18,20 +18,21 @@ export const wrapLibraryRemedy: Remedy = {
 
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
-    if ((type.kind !== 'class' && type.kind !== 'abstract-class') || type.test || standsInFront(index, survey)) return []
+    if ((type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions') || type.test || standsInFront(index, survey)) return []
     return writer.outsideUses(type.id).map(one => ({
       detail: one.key,
       title: `Put what ${type.name} uses of ${one.label} behind ${one.name}`, edits: one.edits, files: one.files
     }))
   },
 
-  choices(subject, detail, _survey, writer) {
+  choices(subject, detail, survey, writer) {
+    const isUnit = survey.model.types[survey.model.typeIndex.get(subject) ?? -1]?.kind === 'functions'
     const found = writer.outsideUses(subject).find(one => one.key === detail)
     return [
       { name: 'name', label: 'Interface', kind: 'text', value: '', help: `Left empty, ${found?.name ?? 'a name'} or, where that is taken, another.${detail.startsWith(HELD) ? '' : ' One that was made for another class is extended.'}`, options: [] },
       { name: 'implementation', label: 'Class in front of it', kind: 'text', value: '', help: `Left empty, ${found?.implementation ?? 'a name'}. It alone uses ${found?.label ?? 'the library'}.`, options: [] },
       { name: 'folder', label: 'Folder', kind: 'text', value: '', help: 'Left empty, a folder of its own at the root of the sources.', options: [] },
-      { name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] }
+      ...(isUnit ? [] : [{ name: 'default', label: 'Keep a default', kind: 'yes-no', value: 'no', help: 'For callers outside the project; creation sites stay as they are.', options: [] } as const])
     ]
   },
 

@@ -24,7 +24,7 @@ export function injectIntoFunction(
   plan: InjectPlan, point: FoundPoint, target: ts.FunctionLikeDeclaration, as: string | null, own: FileEditor, editor: ProjectEditor, context: WriteContext
 ): string {
   const { snapshot } = context
-  refuseUsesAsValue(target, context)
+  refuseUsesAsValue(target, snapshot)
   if (point.group && as) {
     const { group } = point, name = freeNameIn(plan.name ?? handedName(group), target)
     for (const use of point.nodes as ts.Identifier[]) own.replace(use.getStart(), use.end, `${name}.${calledName(use, snapshot)}`)
@@ -61,7 +61,8 @@ function runsOnceACall(creation: ts.NewExpression, target: ts.FunctionLikeDeclar
     (ts.isVariableStatement(statement!) ? statement.declarationList.declarations[0]?.initializer : (statement as ts.ReturnStatement).expression) === creation
 }
 
-function appendParameter(target: ts.FunctionLikeDeclaration, text: string, own: FileEditor): void {
+/** Puts one more parameter at the end of a function's. */
+export function appendParameter(target: ts.FunctionLikeDeclaration, text: string, own: FileEditor): void {
   const list = target.parameters
   const only = list[0]
   const bare = ts.isArrowFunction(target) && only && own.file.text.slice(target.getStart(), only.getStart()).replace(/\basync\b/, '').trim() === ''
@@ -70,7 +71,7 @@ function appendParameter(target: ts.FunctionLikeDeclaration, text: string, own: 
 }
 
 /** Called by code that hands it other arguments than are written (`map(f)`), the new parameter could be filled with anything. */
-function refuseUsesAsValue(target: ts.FunctionLikeDeclaration, { snapshot }: WriteContext): void {
+export function refuseUsesAsValue(target: ts.FunctionLikeDeclaration, snapshot: WriteContext['snapshot']): void {
   const declaration = ts.isArrowFunction(target) || ts.isFunctionExpression(target) ? target.parent : target
   const symbol = symbolOf(declaration)
   const name = ts.getNameOfDeclaration(declaration as ts.Declaration)

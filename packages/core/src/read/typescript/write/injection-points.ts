@@ -140,7 +140,7 @@ function isStatic(member: ts.ClassElement): boolean {
 }
 
 /** The named functions of a file's top level. A constant's declared type would hide a further parameter from callers. */
-function functionsOf(file: ts.SourceFile): { name: string; target: ts.FunctionLikeDeclaration }[] {
+export function functionsOf(file: ts.SourceFile): { name: string; target: ts.FunctionLikeDeclaration }[] {
   return file.statements.flatMap((statement): { name: string; target: ts.FunctionLikeDeclaration }[] => {
     if (ts.isFunctionDeclaration(statement)) return statement.name && statement.body ? [{ name: statement.name.text, target: statement }] : []
     if (!ts.isVariableStatement(statement)) return []

@@ -5,22 +5,27 @@ import { outsideReferences } from '../../write/outside-group.js'
 import { memberName } from '../declarations.js'
 import { externalNameOf, RUNTIME } from '../externals.js'
 import type { Snapshot } from '../session.js'
+import { whyNoParameter } from './handed-functions.js'
+import { functionsOf } from './injection-points.js'
 import { isPlainData } from './plain-data.js'
 import { isBeforeSuper, placeOf } from './place.js'
 
 /** A use of the outside that can be put behind an interface: the smallest expression around it whose result is not the library's. */
 export interface OutsideUse {
   readonly node: ts.Expression
-  /** What is handed over, in order. Literals are none of it: they become part of the implementation. */
+  /** What is handed over, in order. A literal is part of it where uses that are alike otherwise have others in its place; else it becomes part of the implementation. */
   readonly passed: readonly ts.Expression[]
+  readonly literals: readonly ts.Expression[]
   /** Names along the call: `statSync`, `size`. */
   readonly names: readonly string[]
   /** The class is not yet built where it stands, so that the parameter itself is meant. */
   readonly beforeSuper: boolean
+  /** The function of a file that it stands in; undefined in a class. */
+  readonly within: ts.FunctionLikeDeclaration | undefined
 }
 
-/** What the objects of a class use of the outside themselves, by what it is, in source order. Linear in the references of its file. */
-export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideGroup<OutsideUse>[] {
+/** What the objects of a class, or the functions of a file, use of the outside themselves, by what it is, in source order. Linear in the references of its file. */
+export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): OutsideGroup<OutsideUse>[] {
   const source = node.getSourceFile(), path = snapshot.pathOf(source)
   const facts = snapshot.facts.files.find(file => file.path === path)
   const groups = new Map<string, OutsideGroup<OutsideUse>>()
@@ -34,7 +39,20 @@ export function findOutsideUses(type: string, node: ts.ClassLikeDeclaration, sna
     if (typeof found === 'string') group.stays.push({ line: reference.span.line, why: found })
     else if (!seen.has(found.node)) { seen.add(found.node); group.uses.push(found) }
   }
-  return [...groups.values()]
+  return [...groups.values()].map(group => ({ ...group, uses: withLiterals(group.uses) }))
+}
+
+/** Uses that differ only in literals become the same call: what differs is handed over. */
+function withLiterals(uses: readonly OutsideUse[]): OutsideUse[] {
+  const given = ({ passed, literals }: OutsideUse) => [...passed, ...literals].sort((a, b) => a.pos - b.pos)
+  const alike = new Map<string, OutsideUse[]>()
+  const keyOf = (use: OutsideUse) => `${use.names.join('.')} ${use.passed.length + use.literals.length}`
+  for (const use of uses) alike.set(keyOf(use), [...alike.get(keyOf(use)) ?? [], use])
+  return uses.map(use => {
+    const others = alike.get(keyOf(use))!.map(given)
+    const differs = (at: number) => others.some(one => one[at]!.getText() !== others[0]![at]!.getText())
+    return { ...use, passed: given(use).filter((one, at) => !use.literals.includes(one) || differs(at)) }
+  })
 }
 
 function nameAt(file: ts.SourceFile, position: number): ts.Identifier | undefined {
@@ -49,7 +67,7 @@ function nameAt(file: ts.SourceFile, position: number): ts.Identifier | undefine
 }
 
 /** The use that a name is part of, or why it cannot be put behind an interface. */
-function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot): OutsideUse | string {
+function useAround(name: ts.Identifier, effect: EffectKind, owner: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot): OutsideUse | string {
   const whole = expressionAround(name, snapshot)
   if (typeof whole === 'string') return whole
   const root = rootOf(whole)
@@ -66,18 +84,14 @@ export function heldUseAround(name: ts.Identifier | ts.PrivateIdentifier, effect
 }
 
 /** A use whose expression is known. `held`: what it begins with, where that is a field. */
-function useOf(whole: ts.Expression, effect: EffectKind, owner: ts.ClassLikeDeclaration, snapshot: Snapshot, held?: ts.Node): OutsideUse | string {
+function useOf(whole: ts.Expression, effect: EffectKind, owner: ts.ClassLikeDeclaration | ts.SourceFile, snapshot: Snapshot, held?: ts.Node): OutsideUse | string {
   const { checker } = snapshot
-  const member = ts.findAncestor(whole, at => at.parent === owner) as ts.ClassElement | undefined
-  if (!member) return 'it stands outside the members of the class'
-  if (ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) return `${memberName(member)} is static, so that no object could hand it in`
-  const place = placeOf(whole, owner)
-  if (place.inFunction) return 'it stands in a function with a this of its own'
-  if (place.field && !place.deferred) return 'it is in the initialiser of a field, which runs before anything could be handed in'
+  const home = ts.isSourceFile(owner) ? functionAround(whole, owner, snapshot) : memberAround(whole, owner)
+  if (typeof home === 'string') return home
   if (ts.isParameter(whole.parent)) return 'it is the default of a parameter'
   if (isSet(whole)) return 'it is set, not asked for'
-  const passed: ts.Expression[] = [], names: string[] = []
-  const problem = takeApart(whole, snapshot, passed, names, held)
+  const passed: ts.Expression[] = [], literals: ts.Expression[] = [], names: string[] = []
+  const problem = takeApart(whole, snapshot, { passed, literals }, names, held)
   if (problem) return problem
   if (names.length === 0) return 'it has no name of its own'
   const calls = callsAround(whole, passed)
@@ -88,7 +102,27 @@ function useOf(whole: ts.Expression, effect: EffectKind, owner: ts.ClassLikeDecl
     const type = checker.getTypeAtLocation(one)
     if (!isPlainData(type, snapshot)) return `${one.getText()} is of a type of the library, ${checker.typeToString(type)}`
   }
-  return { node: whole, passed, names, beforeSuper: place.constructor !== undefined && isBeforeSuper(whole, place.constructor) }
+  return { node: whole, passed, literals, names, ...home }
+}
+
+/** Where in a class a use stands, or why what stands there could not be handed in. */
+function memberAround(whole: ts.Expression, owner: ts.ClassLikeDeclaration): Pick<OutsideUse, 'beforeSuper' | 'within'> | string {
+  const member = ts.findAncestor(whole, at => at.parent === owner) as ts.ClassElement | undefined
+  if (!member) return 'it stands outside the members of the class'
+  if (ts.canHaveModifiers(member) && ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) return `${memberName(member)} is static, so that no object could hand it in`
+  const place = placeOf(whole, owner)
+  if (place.inFunction) return 'it stands in a function with a this of its own'
+  if (place.field && !place.deferred) return 'it is in the initialiser of a field, which runs before anything could be handed in'
+  return { beforeSuper: place.constructor !== undefined && isBeforeSuper(whole, place.constructor), within: undefined }
+}
+
+/** The function of a file in which a use stands, or why that could not be handed anything. */
+function functionAround(whole: ts.Expression, file: ts.SourceFile, snapshot: Snapshot): Pick<OutsideUse, 'beforeSuper' | 'within'> | string {
+  const within = functionsOf(file).find(({ target }) => target.pos <= whole.pos && whole.end <= target.end)?.target
+  if (!within) return 'it runs as the file is loaded, or in a function that has no name at its top'
+  if (ts.findAncestor(whole, one => one.parent === within && ts.isParameter(one))) return 'it is the default of a parameter'
+  const reason = whyNoParameter(within, snapshot)
+  return reason ?? { beforeSuper: false, within }
 }
 
 /** Whether an expression is what something is assigned to, or taken away. */
@@ -139,36 +173,43 @@ export function isImportedFromFile(name: ts.Identifier, { checker }: Snapshot): 
 }
 
 /** Gathers what is handed over and the names along an expression; says what cannot be taken apart. */
-function takeApart(node: ts.Expression, snapshot: Snapshot, passed: ts.Expression[], names: string[], held?: ts.Node): string | undefined {
+function takeApart(node: ts.Expression, snapshot: Snapshot, given: Record<'passed' | 'literals', ts.Expression[]>, names: string[], held?: ts.Node): string | undefined {
   if (node === held) return undefined
   if (ts.isIdentifier(node)) { names.push(node.text); return undefined }
-  if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) return takeApart(node.expression, snapshot, passed, names, held)
+  if (ts.isNonNullExpression(node) || ts.isParenthesizedExpression(node)) return takeApart(node.expression, snapshot, given, names, held)
   if (ts.isPropertyAccessExpression(node)) {
-    const problem = takeApart(node.expression, snapshot, passed, names, held)
+    const problem = takeApart(node.expression, snapshot, given, names, held)
     if (!problem) names.push(node.name.text)
     return problem
   }
   if (ts.isElementAccessExpression(node)) {
-    const problem = takeApart(node.expression, snapshot, passed, names, held)
+    const problem = takeApart(node.expression, snapshot, given, names, held)
     if (problem) return problem
     if (ts.isStringLiteralLike(node.argumentExpression)) names.push(node.argumentExpression.text)
-    else if (!isConstant(node.argumentExpression)) passed.push(node.argumentExpression)
+    else if (!isConstant(node.argumentExpression)) given.passed.push(node.argumentExpression)
     return undefined
   }
   if (!ts.isCallExpression(node) && !ts.isNewExpression(node)) return `${node.getText()} is no call`
   if (node.typeArguments?.length) return 'it is called with types of its own'
-  const problem = takeApart(node.expression, snapshot, passed, names, held)
+  const problem = takeApart(node.expression, snapshot, given, names, held)
   if (problem) return problem
   for (const argument of node.arguments ?? []) {
     if (ts.isSpreadElement(argument)) return 'its arguments are spread'
-    if (isConstant(argument)) continue
-    if (isPlainData(snapshot.checker.getTypeAtLocation(argument), snapshot)) { passed.push(argument); continue }
+    if (isConstant(argument)) { if (isOfAnyValue(argument, snapshot)) given.literals.push(argument); continue }
+    if (isPlainData(snapshot.checker.getTypeAtLocation(argument), snapshot)) { given.passed.push(argument); continue }
     const root = rootOf(argument)
     if (!ts.isIdentifier(root) || !isOutside(root, snapshot)) return `${argument.getText()} is of a type of the library`
-    const inner = takeApart(argument, snapshot, passed, [])
+    const inner = takeApart(argument, snapshot, given, [])
     if (inner) return inner
   }
   return undefined
+}
+
+/** Whether any text or number could stand in the place of a literal. */
+function isOfAnyValue(node: ts.Expression, { checker }: Snapshot): boolean {
+  if (!ts.isStringLiteralLike(node) && !ts.isNumericLiteral(node)) return false
+  const wanted = checker.getContextualType(node)
+  return !wanted || checker.isTypeAssignableTo(checker.getBaseTypeOfLiteralType(checker.getTypeAtLocation(node)), wanted)
 }
 
 /** An expression that means the same wherever it stands, and has no effect. */

@@ -15,7 +15,7 @@ export class CallMaker {
   private readonly byShape = new Map<string, Call>()
   private readonly names = new Set<string>()
 
-  constructor(private readonly isRuntime: boolean, private readonly node: ts.ClassLikeDeclaration, private readonly pair: WrapperFiles, editor: ProjectEditor, private readonly context: WriteContext) {
+  constructor(private readonly isRuntime: boolean, private readonly node: ts.ClassLikeDeclaration | ts.SourceFile, private readonly pair: WrapperFiles, editor: ProjectEditor, private readonly context: WriteContext) {
     this.needed = new TypeWriter(context.snapshot, editor, node, false)
     for (const name of pair.methodNames) this.names.add(name)
   }
@@ -85,7 +85,7 @@ export class CallMaker {
     return (text + file.text.slice(from, use.node.end)).replace(/\s*\r?\n\s*/g, ' ').replace(/ \./g, '.')
   }
 
-  /** Lets the implementation import what a name means; a namespace's member is imported by itself. */
+  /** Lets the implementation import what a name means; a member of a namespace, or of one of Node's own modules, is imported by itself. */
   private imported(name: ts.Identifier): { start: number; end: number; text: string }[] {
     const { checker } = this.context.snapshot
     const symbol = checker.getSymbolAtLocation(name), declaration = symbol?.declarations?.[0]
@@ -96,16 +96,18 @@ export class CallMaker {
     if (specifier.startsWith('.')) throw new Refused('import', `${name.text} is imported from ${specifier}, which lies outside the files that are read`)
     if (ts.isImportSpecifier(declaration)) {
       const exported = (declaration.propertyName ?? declaration.name).text
-      this.pair.importing({ name: exported, specifier })
+      this.pair.importing({ name: exported, local: exported, specifier })
       return exported === name.text ? [] : [{ start: name.getStart(), end: name.end, text: exported }]
     }
-    const access = name.parent
-    const module = checker.getSymbolAtLocation(statement.moduleSpecifier)
-    if (!ts.isPropertyAccessExpression(access) || access.expression !== name || !module || !checker.getExportsOfModule(module).some(one => one.name === access.name.text)) {
-      throw new Refused('import', `${name.text} is a default or namespace import that cannot be repeated`)
+    const access = name.parent, module = checker.getSymbolAtLocation(statement.moduleSpecifier)
+    const isOfNode = module?.declarations?.some(one => one.getSourceFile().fileName.includes('/@types/node/')) === true
+    if (module && (isOfNode || ts.isNamespaceImport(declaration)) && ts.isPropertyAccessExpression(access) && access.expression === name && checker.getExportsOfModule(module).some(one => one.name === access.name.text)) {
+      this.pair.importing({ name: access.name.text, local: access.name.text, specifier })
+      return [{ start: access.getStart(), end: access.end, text: access.name.text }]
     }
-    this.pair.importing({ name: access.name.text, specifier })
-    return [{ start: access.getStart(), end: access.end, text: access.name.text }]
+    // What a module gives by default may be there only by that, whatever its types say.
+    this.pair.importing({ name: ts.isNamespaceImport(declaration) ? '*' : 'default', local: name.text, specifier })
+    return []
   }
 }
 

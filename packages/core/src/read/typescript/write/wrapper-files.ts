@@ -9,6 +9,7 @@ import { fileNameFor } from './file-name.js'
 import type { OutsideUse } from './outside-uses.js'
 import { importLines } from './extract-interface.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
+import { valueImports } from './new-file-imports.js'
 import { TypeWriter } from './written-type.js'
 
 /** A call of the interface: how it is declared, and what the implementation does. */
@@ -24,7 +25,7 @@ export class WrapperFiles {
   readonly port: ts.InterfaceDeclaration | undefined
   private readonly class: ts.ClassDeclaration | undefined
   private readonly calls: Call[] = []
-  private readonly imports = new Map<string, Set<string>>()
+  private readonly imports = new Map<string, { readonly name: string; readonly file: null; readonly specifier: string }>()
 
   constructor(
     private readonly portName: string, readonly portFile: string, private readonly implementationName: string, readonly implementationFile: string,
@@ -53,7 +54,12 @@ export class WrapperFiles {
 
   add(call: Call): void { this.calls.push(call) }
 
-  importing({ name, specifier }: { readonly name: string; readonly specifier: string }): void { this.imports.set(specifier, (this.imports.get(specifier) ?? new Set()).add(name)) }
+  /** `name`: as it is exported, `default` or `*`; `local`: as the implementation calls it. */
+  importing({ name, local, specifier }: { readonly name: string; readonly local: string; readonly specifier: string }): void {
+    const known = this.imports.get(local)
+    if (known && (known.name !== name || known.specifier !== specifier)) throw new Refused('import', `${local} would be imported from ${known.specifier} and from ${specifier}`)
+    this.imports.set(local, { name, file: null, specifier })
+  }
 
   /** `opening`: lines of the implementation before its methods. */
   write(types: TypeWriter, style: FileEditor['style'], label: string, opening: readonly string[] = []): void {
@@ -66,14 +72,14 @@ export class WrapperFiles {
     const body = [`/** The one place that uses ${label} itself. */`, `export class ${this.implementationName} implements ${this.portName} {`, ...opening, this.calls.map(call => methodOf(call, indent, end, lineEnd)).join(lineEnd + lineEnd), '}'].join(lineEnd)
     const used = new TypeWriter(this.snapshot, this.editor, this.snapshot.program.getSourceFiles()[0]!, false)
     used.needed.push(...types.needed, { name: { name: this.portName, file: this.portFile, specifier: null, typeOnly: true }, local: this.portName })
-    const library = [...this.imports].sort(([a], [b]) => (a < b ? -1 : 1)).map(([specifier, names]) => `import { ${[...names].sort().join(', ')} } from ${style.quote}${specifier}${style.quote}${end}${lineEnd}`).join('')
+    const library = valueImports(this.imports, this.editor, this.implementationFile, style)
     this.editor.create(this.implementationFile, library + importLines(used, this.editor, this.implementationFile, style, body) + body + lineEnd)
   }
 
   private extend(types: TypeWriter, end: string): void {
     const port = this.editor.editor(this.portFile), done = this.editor.editor(this.implementationFile)
     for (const file of [port, done]) for (const { name, local } of types.needed) if (file.path !== name.file && this.calls.some(call => signatureOf(call).includes(local)) && file.nameFor(name) !== local) throw new Refused('import', `${local} means something else in ${file.path}`)
-    for (const [specifier, names] of this.imports) for (const name of names) if (done.nameFor({ name, file: null, specifier, typeOnly: false }) !== name) throw new Refused('import', `${name} means something else in ${done.path}`)
+    for (const [local, needed] of this.imports) if (done.nameFor({ ...needed, typeOnly: false, as: local }) !== local) throw new Refused('import', `${local} means something else in ${done.path}`)
     atEndOf(port, this.port!, this.calls.map(call => port.style.indent + signatureOf(call) + end + port.style.lineEnd).join(''))
     atEndOf(done, this.class!, this.calls.map(call => done.style.lineEnd + methodOf(call, done.style.indent, end, done.style.lineEnd) + done.style.lineEnd).join(''))
   }

@@ -88,7 +88,10 @@ const ANSWERS: Answers<WriteContext> = {
     const node = classOf(type, context) ?? unitOf(type, context)
     return node && findInjectionPoints(node, context.snapshot).map(point => point.told)
   },
-  outsideUses: aboutClass((node, { snapshot }, type) => outsideUses(type, node, snapshot)),
+  outsideUses(context, type) {
+    const node = classOf(type, context) ?? unitOf(type, context)
+    return node && outsideUses(type, node, context.snapshot)
+  },
   dividedMembers: aboutInterface(dividedMembers),
   replaceableMethods(context, type) {
     const node = classOf(type, context), unit = node ? undefined : unitOf(type, context)
@@ -129,7 +132,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
     const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
     return node ? inject(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
   },
-  wrapLibrary: forClass(wrapLibrary),
+  wrapLibrary(plan, context) {
+    const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
+    return node ? wrapLibrary(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
+  },
   splitInterface: forInterface(splitInterface),
   makeReplaceable(plan, context) {
     const unit = unitOf(plan.type, context)
