@@ -133,6 +133,17 @@ export function total(): number { return sum(1, 2) }
     expect(textOf(applied, 'desk.ts')).toContain("  terminal.error('opening')\n  terminal.error('open')\n  terminal.error(name)\n  terminal.error2()\n")
   })
 
+  test('stays on its lines, keeps one name in all functions, and goes to a folder of the sources', () => {
+    const files: Files = {
+      ...Object.fromEntries(Array.from({ length: 10 }, (_, at) => [`src/a/c${at}.ts`, `export class C${at} { run(): number { return ${at} } }\n`])), 'samples/s.ts': 'export class S { run(): void {} }\n',
+      'src/b/desk.ts': "function now(clock: number): number {\n  return Math.max(\n    clock,\n    Date.now()\n  )\n}\n\nexport function log(): void {\n  console.error(\n    `at ${now(1)}`\n  )\n  console.error(`two\n    lines`)\n}\n"
+    }
+    expect(textOf(apply(files, 'wrap-library:src/b/desk.ts#:runtime.clock'), 'src/b/desk.ts')).toBe("import { Clock } from '../outside/clock'\nimport { SystemClock } from '../outside/system-clock'\n\nfunction now(clock: number, clockGiven: Clock = new SystemClock()): number {\n  return Math.max(\n    clock,\n    clockGiven.now()\n  )\n}\n\nexport function log(clockGiven: Clock = new SystemClock()): void {\n  console.error(\n    `at ${now(1, clockGiven)}`\n  )\n  console.error(`two\n    lines`)\n}\n")
+    const told = apply(files, 'wrap-library:src/b/desk.ts#:runtime.console')
+    expect(textOf(told, 'src/b/desk.ts')).toContain('log(terminal: Terminal = new ConsoleTerminal()): void {\n  terminal.error(\n    `at ${now(1)}`\n  )\n  terminal.error(`two\n    lines`)\n')
+    expect(textOf(told, 'src/outside/terminal.ts')).toContain('{\n  error(data: string): void\n}')
+  })
+
   test('does what it did, asks as often and in the same order, and what is handed in reaches all that is called', () => {
     const next = seededRandom(71)
     const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!

@@ -18,9 +18,12 @@ const BY_EFFECT: Partial<Record<EffectKind, OutsideNames>> = {
   'device': { label: 'the device', port: 'Device', implementation: 'DirectDevice' }
 }
 
+/** Modules of Node whose values are there everywhere, as those of the language are. */
+const EVERYWHERE: ReadonlySet<string> = new Set(['node:console', 'node:process', 'node:timers'])
+
 /** Names for what is used of an external; of the runtime, for what is touched by it. */
-export function outsideNames(external: string, effect: EffectKind, isRuntime: boolean): OutsideNames {
-  const known = BY_EFFECT[effect]
+export function outsideNames(external: string, effect: EffectKind, ofRuntime: boolean): OutsideNames {
+  const known = BY_EFFECT[effect], isRuntime = ofRuntime || EVERYWHERE.has(external)
   if (known && (isRuntime || effect === 'file-system')) return isRuntime ? known : { ...known, label: external }
   const stem = (external.split('/').filter(part => part !== '').at(-1) ?? external).replace(/^(node|@):?/, '').replace(/[^\p{L}\p{N}]+(.)?/gu, (_, next: string | undefined) => next?.toUpperCase() ?? '')
   const port = stem.charAt(0).toUpperCase() + stem.slice(1)

@@ -58,7 +58,9 @@ export function handedFunctions(users: ReadonlySet<ts.FunctionLikeDeclaration>, 
     for (const { by, to } of calls) if (taking.has(to) && !taking.has(by) && whyNoParameter(by, snapshot) === null) { taking.add(by); grown = true }
   }
   const held = new Set([...taking].filter(one => heldAs(one) !== undefined))
-  return { names: new Map([...taking].map(one => [one, heldAs(one) ?? freeNameIn(wanted, one)])), held, calls: calls.filter(({ by, to }) => taking.has(by) && taking.has(to) && !held.has(to)) }
+  // One name for all of them, so that a reader follows it.
+  const given = [wanted, `${wanted}Given`].find(name => [...taking].every(one => held.has(one) || freeNameIn(name, one) === name)) ?? wanted
+  return { names: new Map([...taking].map(one => [one, heldAs(one) ?? freeNameIn(given, one)])), held, calls: calls.filter(({ by, to }) => taking.has(by) && taking.has(to) && !held.has(to)) }
 }
 
 function callsIn(by: ts.FunctionLikeDeclaration, all: ReadonlySet<ts.FunctionLikeDeclaration>, { checker }: Snapshot): HandingCall[] {

@@ -214,7 +214,9 @@ function isOfAnyValue(node: ts.Expression, { checker }: Snapshot): boolean {
 
 /** An expression that means the same wherever it stands, and has no effect. */
 export function isConstant(node: ts.Expression): boolean {
-  if (ts.isStringLiteralLike(node) || ts.isNumericLiteral(node) || ts.isBigIntLiteral(node) || ts.isRegularExpressionLiteral(node)) return true
+  // A text of several lines is handed over as it stands.
+  if (ts.isStringLiteralLike(node)) return !node.getText().includes('\n')
+  if (ts.isNumericLiteral(node) || ts.isBigIntLiteral(node) || ts.isRegularExpressionLiteral(node)) return true
   if ([ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword, ts.SyntaxKind.NullKeyword].includes(node.kind)) return true
   if (ts.isIdentifier(node)) return node.text === 'undefined'
   if (ts.isPrefixUnaryExpression(node)) return ts.isNumericLiteral(node.operand)

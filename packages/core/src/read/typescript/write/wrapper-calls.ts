@@ -82,7 +82,7 @@ export class CallMaker {
     visit(use.node)
     let text = '', from = use.node.getStart(file)
     for (const edit of edits.sort((a, b) => a.start - b.start)) { text += file.text.slice(from, edit.start) + edit.text; from = edit.end }
-    return (text + file.text.slice(from, use.node.end)).replace(/\s*\r?\n\s*/g, ' ').replace(/ \./g, '.')
+    return (text + file.text.slice(from, use.node.end)).replace(/\(\s*\n\s*/g, '(').replace(/,?\s*\n\s*\)/g, ')').replace(/\s*\r?\n\s*/g, ' ').replace(/ \./g, '.')
   }
 
   /** Lets the implementation import what a name means; a member of a namespace, or of one of Node's own modules, is imported by itself. */

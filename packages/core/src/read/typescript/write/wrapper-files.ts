@@ -9,6 +9,7 @@ import { fileNameFor } from './file-name.js'
 import type { OutsideUse } from './outside-uses.js'
 import { importLines } from './extract-interface.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
+import { packageFolder } from './file-editor.js'
 import { valueImports } from './new-file-imports.js'
 import { TypeWriter } from './written-type.js'
 
@@ -99,22 +100,25 @@ function atEndOf(file: FileEditor, node: ts.InterfaceDeclaration | ts.ClassDecla
   else file.insert(brace, file.style.lineEnd + lines)
 }
 
-/** Leaves what is handed over where it stands; all around it becomes the call. */
+/** Leaves what is handed over where it stands, on lines of its own where it does; all around it becomes the call. */
 export function replaceUse(use: OutsideUse, call: string, holder: string, own: FileEditor): void {
+  const { text: code } = own.file
   let at = use.node.getStart(own.file), text = `${holder}.${call}(`
   use.passed.forEach((one, index) => {
-    own.replace(at, one.getStart(own.file), text)
+    const start = one.getStart(own.file), gap = /\s*$/.exec(code.slice(at, start))![0]
+    own.replace(at, start, (gap.includes('\n') ? text.trimEnd() + gap : text))
     at = one.end
     text = index === use.passed.length - 1 ? ')' : ', '
   })
-  own.replace(at, use.node.end, use.passed.length === 0 ? `${text})` : text)
+  const lines = use.passed.length === 0 ? undefined : /^,?\s*\n\s*(?=\))/.exec(code.slice(at, use.node.end))?.[0]
+  own.replace(at, use.node.end, use.passed.length === 0 ? `${text})` : `${lines ?? ''}${text}`)
 }
 
 export interface ChosenNames { readonly folder: string; readonly port: string; readonly implementation: string; readonly fileOf: (name: string) => string }
 
 /** Where the interface and the class in front of the library go, and how they are called. `shared`: those of another class may be extended. */
 export function chosenNames(plan: WrapLibraryPlan, proposed: { readonly port: string; readonly implementation: string }, path: string, shared: boolean, snapshot: Snapshot): ChosenNames | PlanRefusal {
-  const folder = plan.folder ?? outsideFolder(snapshot)
+  const folder = plan.folder ?? outsideFolder(path, snapshot)
   if (!/^[\w@-][\w@.-]*(\/[\w@-][\w@.-]*)*$/.test(folder)) return planRefused('folder', `${folder} is not a folder in the project.`)
   const fileOf = (name: string) => `${folder === '' ? '' : `${folder}/`}${fileNameFor(name, path)}`
   const taken = new Set(snapshot.facts.files.flatMap(one => one.types.filter(type => !shared || one.path !== fileOf(type.name)).map(type => type.name)))
@@ -123,10 +127,18 @@ export function chosenNames(plan: WrapLibraryPlan, proposed: { readonly port: st
   return { folder, port, implementation, fileOf }
 }
 
-/** A folder at the root of the product's sources, on which every module may lean. */
-function outsideFolder(snapshot: Snapshot): string {
-  const folders = snapshot.facts.files.filter(file => file.types.length > 0 && !snapshot.files.isTest(file.path)).map(file => folderOf(file.path).split('/').filter(part => part !== ''))
-  let common = folders[0] ?? []
-  for (const folder of folders) { let at = 0; while (at < common.length && common[at] === folder[at]) at++; common = common.slice(0, at) }
-  return [...common, 'outside'].join('/')
+/** Of a package's product files so many lie in the folder of its sources; what lies beside it is examples and configuration. */
+const NEARLY_ALL = 0.9
+
+/** A folder at the root of the product's sources of a file's package, on which every module may lean. */
+function outsideFolder(path: string, snapshot: Snapshot): string {
+  const home = packageFolder(snapshot, path)
+  let folder = home, inside = snapshot.facts.files.filter(file => file.types.length > 0 && !snapshot.files.isTest(file.path) && packageFolder(snapshot, file.path) === home).map(file => file.path)
+  for (const part of folderOf(path).slice(home === '' ? 0 : home.length + 1).split('/')) {
+    const next = folder === '' ? part : `${folder}/${part}`, within = inside.filter(one => one.startsWith(`${next}/`))
+    if (part === '' || within.length < NEARLY_ALL * inside.length) break
+    folder = next
+    inside = within
+  }
+  return folder === '' ? 'outside' : `${folder}/outside`
 }
