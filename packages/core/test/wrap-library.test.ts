@@ -258,6 +258,15 @@ public class Desk {
     expect(offersOf(survey, language.writer(state), 'A').filter(one => one.remedy === 'wrap-library')).toEqual([])
   })
 
+  test('uses of one method that differ in literals are one call, to which those are handed; the environment is asked by name', () => {
+    const applied = applyJava({ 'a/Bell.java': 'package a;\n\npublic class Bell {\n    public void ring(String name) {\n        System.out.println("ring");\n        System.out.println(name);\n        System.out.println("rung");\n        System.out.printf("%s %s", name, 3);\n        String tower = System.getenv("TOWER");\n        String rope = System.getenv("ROPE");\n    }\n}\n' }, 'wrap-library:a.Bell:jdk.console') as Record<string, string>
+    expect(applied['a/outside/Terminal.java']).toContain('{\n    void println(String text);\n')
+    expect(applied['a/outside/Terminal.java']!.match(/println/g)).toHaveLength(1)
+    expect(applied['a/Bell.java']).toContain('        terminal.println("ring");\n        terminal.println(name);\n        terminal.println("rung");\n')
+    const environment = applyJava({ 'a/Bell.java': 'package a;\n\npublic class Bell {\n    public String ring() {\n        return System.getenv("TOWER") + System.getenv("ROPE");\n    }\n}\n' }, 'wrap-library:a.Bell:jdk.environment') as Record<string, string>
+    expect(environment['a/Bell.java']).toContain('return surroundings.tower() + surroundings.rope();')
+  })
+
   test('a name or package that cannot be is refused', () => {
     expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { folder: '../away' })).toMatchObject({ reason: 'folder' })
     expect(applyJava(sources, 'wrap-library:boats.desk.Desk:jdk.clock', { name: 'class' })).toMatchObject({ reason: 'name' })

@@ -17,13 +17,19 @@ import { handledExceptions } from './handled-exceptions.js'
 import { placeOf } from './place.js'
 import { argumentNodes } from './portable.js'
 
+interface HandedOver { readonly node: Node; readonly type: Type }
+
 /** A use of the outside that can be put behind an interface: one call or creation. */
 export interface JavaOutsideUse {
   readonly node: Node
   /** The method or constructor that runs. */
   readonly method: MethodSymbol
-  /** What is handed over, in order, with the type that is wanted. Literals and constants are none of it. */
-  readonly passed: readonly { readonly node: Node; readonly type: Type }[]
+  /**
+   * What is handed over, in order, with the type that is wanted. Constants are none of it, and literals only where uses of the same
+   * method have others in their place.
+   */
+  readonly passed: readonly HandedOver[]
+  readonly literals: readonly HandedOver[]
   readonly result: Type
   /** Checked exceptions that may come of it where it stands. */
   readonly thrown: readonly ClassSymbol[]
@@ -58,7 +64,19 @@ export function findJavaOutsideUses(owner: ClassSymbol, context: JavaWriteContex
     if (typeof found === 'string') group.stays.push({ line: reference.span.line, why: found })
     else if (!seen.has(found.node)) { seen.add(found.node); group.uses.push(found) }
   }
-  return [...groups.values()]
+  return [...groups.values()].map(group => (group.effect === 'environment' ? group : { ...group, uses: withLiterals(group.uses, file) }))
+}
+
+/** Uses that differ only in literals become the same call: what differs is handed over. What is asked of the environment is told apart by its name. */
+function withLiterals(uses: readonly JavaOutsideUse[], { tree }: JavaFile): JavaOutsideUse[] {
+  const given = ({ passed, literals }: JavaOutsideUse) => [...passed, ...literals].sort((a, b) => a.node - b.node)
+  const alike = new Map<MethodSymbol, JavaOutsideUse[]>()
+  for (const use of uses) alike.set(use.method, [...alike.get(use.method) ?? [], use])
+  return uses.map(use => {
+    const all = given(use), others = alike.get(use.method)!.map(given).filter(one => one.length === all.length)
+    const differs = (at: number) => others.some(one => tree.textOf(one[at]!.node) !== tree.textOf(all[at]!.node))
+    return { ...use, passed: all.filter((one, at) => !use.literals.includes(one) || differs(at)) }
+  })
 }
 
 function namesByStart({ tree }: JavaFile): Map<number, Node> {
@@ -91,18 +109,21 @@ export function useOf(node: Node, effect: EffectKind, owner: ClassSymbol, file: 
   if (tree.kind(node) === Kind.ObjectCreationExpression && tree.contains(node, Kind.ClassBody)) return 'it makes a class of its own'
   const result = tree.kind(node) === Kind.ObjectCreationExpression ? plainType(method.owner) : method.signature.result
   if (!isPlainData(result)) return `its type belongs to the library`
-  const passed: { node: Node; type: Type }[] = []
+  const passed: HandedOver[] = [], literals: HandedOver[] = []
   for (const [index, argument] of argumentNodes(file, node).entries()) {
     const type = wantedType(method, index, argumentNodes(file, node).length)
     // What is asked of a held object is asked as the library has it; of a class, what is always the same is left to the implementation.
-    if (isConstant(argument, file) && !(held && type && isPlainData(type))) continue
+    if (isConstant(argument, file) && !(held && type && isPlainData(type))) {
+      if (type && isPlainData(type) && LITERALS.has(tree.kind(argument))) literals.push({ node: argument, type })
+      continue
+    }
     if (!type || !isPlainData(type)) return `${tree.textOf(argument)} goes where a type of the library is wanted`
     if (tree.kind(argument) === Kind.LambdaExpression || tree.kind(argument) === Kind.MethodReference) return 'a function is handed over'
     passed.push({ node: argument, type })
   }
-  if (isJdk(method.owner.packageName) && (QUIET.has(effect) || QUIET_METHODS.has(`${method.owner.id}.${method.name}`))) return { node, method, passed, result, thrown: [] }
+  if (isJdk(method.owner.packageName) && (QUIET.has(effect) || QUIET_METHODS.has(`${method.owner.id}.${method.name}`))) return { node, method, passed, literals, result, thrown: [] }
   const thrown = handledExceptions(node, place.member, file, declared.scope, bound)
-  return thrown === null ? 'it is in a lambda, where what it may throw is not known' : { node, method, passed, result, thrown }
+  return thrown === null ? 'it is in a lambda, where what it may throw is not known' : { node, method, passed, literals, result, thrown }
 }
 
 /** The call or creation that a name begins: `now` in `LocalDate.now()`, `out` in `System.out.println(...)`. */
@@ -133,6 +154,8 @@ function isOfLibrary(node: Node, file: JavaFile): boolean {
   const meaning = file.meaning(named) ?? file.meaning(node)
   return meaning instanceof ClassSymbol ? !meaning.source : meaning instanceof FieldSymbol && meaning.isStatic && !meaning.owner.source
 }
+
+const LITERALS: ReadonlySet<number> = new Set([Kind.DecimalIntegerLiteral, Kind.HexIntegerLiteral, Kind.DecimalFloatingPointLiteral, Kind.CharacterLiteral, Kind.StringLiteral])
 
 /** Literals, and constants of libraries. */
 export function isConstant(node: Node, file: JavaFile): boolean {
