@@ -289,6 +289,14 @@ export const logBookFunctions: LogBookFunctions = { note, size, last }
     expect(apply(files, ID, INJECT, RETIRE, RETIRE).reason).toBe('no-members')
   })
 
+  test('lose the export of each of their forms', () => {
+    const book = "import { readFileSync } from 'node:fs'\nexport function read(path: string): number\nexport function read(path: string, from: number): number\n/** Reads. */\nexport async function wait(): Promise<number> { return read('a') }\nexport function read(path: string, from = 0): number { return readFileSync(path, 'utf8').length - from }\n"
+    const ordered = book.replace("/** Reads. */\nexport async function wait(): Promise<number> { return read('a') }\n", '') + "/** Reads. */\nexport async function wait(): Promise<number> { return read('a') }\n"
+    const forms = { 'node.d.ts': files['node.d.ts']!, 'log-book.ts': ordered, 'desk.ts': "import { read, wait } from './log-book'\nexport class Desk { open(): number { void wait(); return read('a', 1) } }\nexport const desk = new Desk()\n" }
+    const done = apply(forms, ID, INJECT, 'retire-static-face:log-book.ts#')
+    expect(done.texts['log-book.ts']!.startsWith(ordered.replaceAll('export ', ''))).toBe(true)
+  })
+
   test('stay exported where another file exports them as well, or the package shows them', () => {
     const handed = apply({ ...files, 'index.ts': "export { note } from './log-book'\n" }, ID, INJECT, 'retire-static-face:log-book.ts#')
     expect(handed.texts['log-book.ts']).toContain('export function note(')

@@ -144,6 +144,14 @@ export function total(): number { return sum(1, 2) }
     expect(textOf(told, 'src/outside/terminal.ts')).toContain('{\n  error(data: string): void\n}')
   })
 
+  test('is handed behind what may be left out, and not counted with a this', () => {
+    const code = 'export function late(this: void, due = 1, most?: number): boolean { return Date.now() > due + (most ?? 0) }\nexport function all(): boolean[] { return [late(), late(2), late(3, 4)] }\n'
+    expect(textOf(apply({ 'log.ts': code }, ID), 'log.ts')!.split('\n').slice(3)).toEqual([
+      'export function late(this: void, due = 1, most?: number, clock: Clock = new SystemClock()): boolean { return clock.now() > due + (most ?? 0) }',
+      'export function all(clock: Clock = new SystemClock()): boolean[] { return [late(undefined, undefined, clock), late(2, undefined, clock), late(3, 4, clock)] }', ''
+    ])
+  })
+
   test('does what it did, asks as often and in the same order, and what is handed in reaches all that is called', () => {
     const next = seededRandom(71)
     const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!

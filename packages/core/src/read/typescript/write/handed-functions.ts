@@ -81,7 +81,7 @@ function callsIn(by: ts.FunctionLikeDeclaration, all: ReadonlySet<ts.FunctionLik
 export function handToFunctions({ names, held, calls }: HandedFunctions, type: string, value: string, own: FileEditor): void {
   for (const [target, name] of names) if (!held.has(target)) appendParameter(target, `${name}: ${type} = ${value}`, own)
   for (const { call, by, to } of calls) {
-    const list = call.arguments, left = to.parameters.length - list.length
+    const list = call.arguments, left = to.parameters.filter(one => one.name.getText() !== 'this').length - list.length
     if (left < 0) continue
     const given = [...Array<string>(left).fill('undefined'), names.get(by)!].join(', ')
     if (list.length === 0) own.insert(list.pos, given)

@@ -7,26 +7,26 @@ import type { WriteContext, Written } from './context.js'
 import { ProjectEditor } from './file-editor.js'
 import { functionGroups } from './group-functions.js'
 
-/** Where a function is exported by a word of its own, each of its forms. */
-interface ExportedStatement { readonly name: string; readonly statement: ts.FunctionDeclaration | ts.VariableStatement; readonly word: ts.Modifier }
+/** The word by which a function, or one of its forms, is exported. */
+interface ExportedWord { readonly name: string; readonly word: ts.Modifier }
 
 /**
  * Functions that a file has in an object to be handed in, and still exports one by one. Those that another file exports as well, or
  * that a package shows to whoever installs it, may be had by others, and are none.
  */
 export function exportedFaces(file: ts.SourceFile, snapshot: Snapshot, root: string): StaticFace[] {
-  return [...new Set(exportedStatements(file, snapshot, root).map(one => one.name))].map(member => ({ member, kind: 'face' }))
+  return [...new Set(exportedWords(file, snapshot, root).map(one => one.name))].map(member => ({ member, kind: 'face' }))
 }
 
-function exportedStatements(file: ts.SourceFile, snapshot: Snapshot, root: string): ExportedStatement[] {
+function exportedWords(file: ts.SourceFile, snapshot: Snapshot, root: string): ExportedWord[] {
   const grouped = new Set(functionGroups(file, snapshot).flatMap(one => [...one.functions]))
   if (grouped.size === 0 || packageEntries(snapshot.source, root, snapshot.files).has(snapshot.pathOf(file)!)) return []
-  return file.statements.flatMap((statement): ExportedStatement[] => {
+  return file.statements.flatMap((statement): ExportedWord[] => {
     const declared = ts.isFunctionDeclaration(statement) ? statement : ts.isVariableStatement(statement) && statement.declarationList.declarations.length === 1 ? statement.declarationList.declarations[0]! : undefined
     const word = declared && ts.canHaveModifiers(statement) ? ts.getModifiers(statement)?.find(one => one.kind === ts.SyntaxKind.ExportKeyword) : undefined
     const symbol = word && declared?.name && snapshot.checker.getSymbolAtLocation(declared.name)
     if (!symbol || !grouped.has(symbol) || handedOn(snapshot).has(symbol)) return []
-    return [{ name: symbol.name, statement: statement as ExportedStatement['statement'], word }]
+    return [{ name: symbol.name, word }]
   })
 }
 
@@ -53,7 +53,7 @@ export function retireFunctionExports(plan: RetireStaticFacePlan, file: ts.Sourc
   const { snapshot, root } = context
   try {
     const editor = new ProjectEditor(snapshot, root), own = editor.editor(snapshot.pathOf(file)!)
-    for (const { name, word } of exportedStatements(file, snapshot, root)) {
+    for (const { name, word } of exportedWords(file, snapshot, root)) {
       if (plan.members.includes(name)) own.replace(word.getStart(file), word.end + /^[ \t]*/.exec(file.text.slice(word.end))![0].length, '')
     }
     return checkedStep(editor, context, { notes: [], choices: {}, planned: [] })
