@@ -175,8 +175,10 @@ test('what plugs each joint of a class is offered beside it: an interface of its
   expect(remedies('node:path')).toEqual([])
   const clock = (await get(`/type?type=${encodeURIComponent('src/tolls/season-pass.ts#SeasonPass')}`)).body as ClassView
   expect(clock.joints.find(joint => joint.name === 'Date')!.remedies.map(one => one.id)).toEqual(['wrap-library:src/tolls/season-pass.ts#SeasonPass:runtime.clock'])
+  const functions = (await get(`/type?type=${encodeURIComponent('src/office/settings.ts#')}`)).body as ClassView
+  expect(functions.joints.find(joint => joint.name === 'node:fs')!.remedies.map(one => one.id)).toEqual(['wrap-library:src/office/settings.ts#:node:fs'])
   const wraps = (await get('/wraps?external=node%3Afs')).body as OfferView[]
-  expect(wraps.map(one => one.id)).toEqual(['wrap-library:src/records/archive.ts#Archive:node:fs', 'wrap-library:src/tolls/receipt.ts#Receipt:node:fs'])
+  expect(wraps.map(one => one.id)).toEqual(['wrap-library:src/office/settings.ts#:node:fs', 'wrap-library:src/records/archive.ts#Archive:node:fs', 'wrap-library:src/tolls/receipt.ts#Receipt:node:fs'])
   // An object that a class holds is wrapped by itself.
   expect(((await get('/wraps?external=signal-kit')).body as OfferView[]).map(one => one.id)).toEqual(['wrap-library:src/locks/gate-motor.ts#GateMotor:held:signal-kit:link'])
 })
