@@ -152,6 +152,11 @@ public class LogSpy implements LogPort {
     expect(made['src/main/java/a/Painted.java']).toBe('package a;\n\npublic class Painted implements Named {\n    @Override\n    public String name() {\n        throw new UnsupportedOperationException("Painted.name is not written yet");\n    }\n\n    @Override\n    public int size() {\n        throw new UnsupportedOperationException("Painted.size is not written yet");\n    }\n}\n')
   })
 
+  test('what every object has is written only where others may not call that', () => {
+    const made = applyJava({ 'a/Shape.java': 'package a;\n\npublic interface Shape extends Cloneable {\n    Object clone();\n\n    boolean equals(Object other);\n\n    int size();\n}\n' }, 'start-implementation:a.Shape') as Record<string, string>
+    expect(Object.values(made)[0]!.match(/public .*\(.*\)/g)).toEqual(['public Object clone()', 'public int size()'])
+  })
+
   test.each([
     ['a reserved word', 'name', { name: 'class' }], ['a class that is there', 'file-exists', { name: 'LogPort' }]
   ])('refuses %s', (_, reason, choices) => { expect(applyJava(JAVA, 'start-implementation:a.Named', choices)).toMatchObject({ reason }) })

@@ -154,6 +154,7 @@ class Reminders {
   const group = 'place,visits,moor,where,note'
   const refused: [string, string, Files, Choices][] = [
     ['a group that uses what stays', 'between', { 'a/Flat.java': JAVA }, { members: 'load,add' }], ['a field that others use', 'used', { 'a/Flat.java': JAVA }, { members: 'place,moor,note,visits' }],
+    ['a private constructor of the class that it calls', 'between', { 'a/Flat.java': JAVA.replace('public Flat(String name) {', 'private Flat(String name) {').replace('note(at);', 'note(at + new Flat(at).hashCode());') }, { members: group }],
     ['a serializable class', 'serializable', { 'a/Flat.java': JAVA.replace('class Flat {', 'class Flat implements java.io.Serializable {') }, { members: group }],
     ['the object itself handed on', 'between', { 'a/Flat.java': JAVA.replace('note(at);', 'note(this.toString());') }, { members: group }],
     ['synchronized methods', 'member', { 'a/Flat.java': JAVA.replace('public final void moor', 'public synchronized void moor') }, { members: group }],

@@ -88,6 +88,8 @@ function extraction(symbol: ClassSymbol, names: ReadonlySet<string>, bound: Boun
       const kind = tree.kind(at)
       if (inside && (kind === Kind.Super || (kind === Kind.This && !isOwnUse(at, file, moving)))) throw new Refused('between', `The object itself, or what it inherits, is spoken of in line ${line(at)}`)
       if (inside && kind === Kind.TypeIdentifier && variables.has(tree.textOf(at)) && !(file.meaning(at) instanceof ClassSymbol)) throw new Refused('generic', `A type parameter of the class is spoken of in line ${line(at)}`)
+      const made = inside && kind === Kind.ObjectCreationExpression ? file.meaning(at) : undefined
+      if (made instanceof MethodSymbol && made.owner === symbol && made.flags & Flags.Private) throw new Refused('between', `The constructor that line ${line(at)} calls is private to ${symbol.name}`)
       if (kind !== Kind.Identifier && kind !== Kind.TypeIdentifier) continue
       const meaning = file.meaning(at)
       if (!meaning || (!(meaning instanceof ClassSymbol) && meaning.kind === 'local')) continue

@@ -28,7 +28,8 @@ export function abstractMethods(symbol: ClassSymbol, { program, overloads }: Bou
       // Nearer ones, and those that come with a body, settle it.
       if (settled.some(other => other.name === method.name && other.arity === method.arity && overloads.overrides(symbol, other, method))) continue
       settled.push(method)
-      if (!method.isAbstract || program.top.symbol.own(method.name).some(other => other instanceof MethodSymbol && other.arity === method.arity && overloads.overrides(symbol, method, other))) continue
+      // What every object has implements it only where others may call that: not `clone`.
+      if (!method.isAbstract || program.top.symbol.own(method.name).some(other => other instanceof MethodSymbol && (other.flags & Flags.Public) !== 0 && other.arity === method.arity && overloads.overrides(symbol, method, other))) continue
       if (!declared || method.node < 0) return []
       const node = parentOf(declared.file.tree, method.node)
       if (declared.file.tree.kind(node) !== Kind.MethodDeclaration) return []
