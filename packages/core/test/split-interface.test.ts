@@ -1,3 +1,4 @@
+import { applyJava } from './applying.js'
 import { planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Choices } from '@hollowmoor/core/remedy/remedy'
 import { measureProject } from '@hollowmoor/core/survey'
@@ -128,4 +129,18 @@ describe('what a role of a generic interface is', () => {
     const made = 'texts' in outcome ? Object.entries(outcome.texts ?? {}).filter(([path]) => path.startsWith('a/Shelf') && path !== 'a/Shelf.java').map(([, text]) => text) : []
     expect(made.every(text => !text.includes('@Override') || text.includes('extends Sized'))).toBe(true)
   })
+})
+
+test('in Java a method that overrides another goes on speaking of the same type arguments', () => {
+  const files = {
+    'a/Shape.java': 'package a;\n\npublic interface Shape {\n    String name();\n\n    void draw();\n}\n',
+    'a/Action.java': 'package a;\n\nimport java.util.Collection;\n\nabstract class Action {\n    abstract Collection<Shape> objects();\n\n    abstract void take(Collection<Shape> all);\n}\n',
+    'a/Move.java': 'package a;\n\nimport java.util.Collection;\nimport java.util.Collections;\n\nclass Move extends Action {\n    private Shape one;\n\n    @Override\n    Collection<Shape> objects() { return Collections.singleton(one); }\n\n    @Override\n    void take(Collection<Shape> all) { for (Shape each : all) told(each); }\n\n    String told(Shape each) { return each.name(); }\n}\n',
+    'a/Canvas.java': 'package a;\n\nclass Canvas {\n    void paint(Action action) { for (Shape each : action.objects()) each.draw(); }\n}\n'
+  }
+  const applied = applyJava(files, 'split-interface:a.Shape', { roles: 'Named: name; Drawn: draw' }) as Record<string, string>
+  const texts = { ...files, ...applied }
+  const said = (path: keyof typeof files) => [...texts[path].matchAll(/Collection<(\w+)> (objects|all)/g)].map(match => `${match[2]} ${match[1]}`)
+  expect(said('a/Move.java')).toEqual(said('a/Action.java'))
+  expect(applied['a/Move.java']).toContain('String told(Named each)')
 })
