@@ -109,7 +109,7 @@ const outside = computed(() => view.value?.reach.effects.filter(effect => !effec
         </section>
         <template v-if="!shownLines">
           <InsidePanel :view="view" :root="store.project?.path ?? ''" />
-          <ReachPanel v-if="view.row.verdict" :reach="view.reach" :name="view.row.name" :root="store.project?.path ?? ''" :project="id" :type="view.row.id" :has-first-test="view.offers.some(one => one.remedy === 'first-test')" />
+          <ReachPanel v-if="view.row.verdict" :reach="view.reach" :name="view.row.name" :root="store.project?.path ?? ''" :project="id" :type="view.row.id" :is-built="view.row.kind !== 'functions'" :has-first-test="view.offers.some(one => one.remedy === 'first-test')" />
         </template>
         <section v-if="shownLines" class="sheet lines">
           <header><h2>{{ joint !== null ? `${view.row.name} uses ${labelOf(joint)}` : `${labelOf(client ?? '')} uses ${view.row.name}` }}: {{ counted(shownLines.length, 'reference') }}</h2><span><RouterLink v-if="isTypeId(joint ?? client ?? '')" :to="{ query: { type: joint ?? client } }">Go there</RouterLink> <el-button size="small" @click="show({})">Close</el-button></span></header>

@@ -3,7 +3,7 @@ import type { ReachView, SetupView } from '@hollowmoor/contract/views'
 import { usePreferences } from '../../composables/usePreferences'
 import { counted, effectWord } from '../../labels'
 
-const props = defineProps<{ reach: ReachView; name: string; root: string; project: number; type: string; hasFirstTest: boolean }>()
+const props = defineProps<{ reach: ReachView; name: string; root: string; project: number; type: string; isBuilt: boolean; hasFirstTest: boolean }>()
 const { editorHref } = usePreferences()
 const memberWord = (member: string) => (member === '' ? 'when it is loaded' : member === 'constructor' ? 'when it is made' : member)
 /** The tree of what has to be built, flattened for a list with indents. */
@@ -24,9 +24,11 @@ const kindWords: Record<SetupView['kind'], string> = { double: 'a double will do
     </details>
     <p v-if="props.reach.plugs && props.reach.plugs.collaborators.length > 0" class="plug">Plug <template v-for="(one, index) in props.reach.plugs.collaborators" :key="one.name">{{ index > 0 ? (index === props.reach.plugs.collaborators.length - 1 ? ' and ' : ', ') : '' }}<RouterLink v-if="one.type" class="mono" :to="{ query: { type: one.type } }">{{ one.name }}</RouterLink><span v-else class="mono">{{ one.name }}</span></template> and it reaches nothing outside{{ props.reach.plugs.proven ? '; no smaller set does' : '' }}.<template v-if="props.reach.plugs.others > 0"> The same would free {{ counted(props.reach.plugs.others, 'other type') }}.</template></p>
     <p v-else-if="props.reach.held" class="plug heed">No plug frees it: its base class or what it inherits holds it.</p>
-    <header class="second"><h2>To build one in a test: {{ counted(props.reach.setup.realObjects, 'real object') }}, {{ counted(props.reach.setup.doubles, 'double') }}, about {{ counted(props.reach.setup.lines, 'line') }}</h2><RouterLink v-if="props.hasFirstTest" :to="{ name: 'new-change', params: { project: props.project }, query: { step: `first-test:${props.type}`, about: props.type } }">Write its first test</RouterLink></header>
-    <p v-if="props.reach.setup.arguments.length === 0" class="empty">Its constructor takes nothing.</p>
-    <ul class="tree"><li v-for="({ node, depth }, index) in rows(props.reach.setup.arguments).slice(0, 80)" :key="index" :style="{ paddingLeft: `${14 + depth * 18}px` }"><span class="mono">{{ node.name || node.text }}</span>: <RouterLink v-if="node.type" class="mono" :to="{ query: { type: node.type } }">{{ node.text }}</RouterLink><span v-else class="mono soft">{{ node.text }}</span> <span :class="node.kind === 'real' || node.kind === 'external' ? 'heed' : node.kind === 'double' ? 'good' : 'soft'">{{ kindWords[node.kind] }}</span><span v-if="node.wantedBy > 0" class="soft" title="Wanted all over the project, and speaks of nothing else in it"> · cross-cutting, wanted by {{ counted(node.wantedBy, 'constructor') }}</span></li></ul>
+    <template v-if="props.isBuilt">
+      <header class="second"><h2>To build one in a test: {{ counted(props.reach.setup.realObjects, 'real object') }}, {{ counted(props.reach.setup.doubles, 'double') }}, about {{ counted(props.reach.setup.lines, 'line') }}</h2><RouterLink v-if="props.hasFirstTest" :to="{ name: 'new-change', params: { project: props.project }, query: { step: `first-test:${props.type}`, about: props.type } }">Write its first test</RouterLink></header>
+      <p v-if="props.reach.setup.arguments.length === 0" class="empty">Its constructor takes nothing.</p>
+      <ul class="tree"><li v-for="({ node, depth }, index) in rows(props.reach.setup.arguments).slice(0, 80)" :key="index" :style="{ paddingLeft: `${14 + depth * 18}px` }"><span class="mono">{{ node.name || node.text }}</span>: <RouterLink v-if="node.type" class="mono" :to="{ query: { type: node.type } }">{{ node.text }}</RouterLink><span v-else class="mono soft">{{ node.text }}</span> <span :class="node.kind === 'real' || node.kind === 'external' ? 'heed' : node.kind === 'double' ? 'good' : 'soft'">{{ kindWords[node.kind] }}</span><span v-if="node.wantedBy > 0" class="soft" title="Wanted all over the project, and speaks of nothing else in it"> · cross-cutting, wanted by {{ counted(node.wantedBy, 'constructor') }}</span></li></ul>
+    </template>
   </section>
 </template>
 
