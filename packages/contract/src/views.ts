@@ -262,7 +262,7 @@ export interface NewBranchView { readonly branch: string; readonly commits: read
 export interface ChoiceView {
   readonly name: string
   readonly label: string
-  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups'
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups' | 'lines'
   readonly options: readonly { readonly value: string; readonly label: string }[]
   readonly value: string
   readonly help: string

@@ -92,6 +92,7 @@ describe.each(['typescript', 'java'] as const)('every remedy on the demo in %s',
 
     // Done once, it is done.
     const again = planStep(id, {}, survey, writer)
-    expect(again.refused || GOES_ON.has(remedy) || again).toBe(true)
+    // Shown anew, it is other lines.
+    expect(again.refused || GOES_ON.has(remedy) || id.endsWith(':shown') || again).toBe(true)
   })
 })

@@ -1,6 +1,6 @@
 import type { FileChange } from '../edit/text-edit.js'
 import type { Observations } from './observation.js'
-import type { IntroduceFacadePlan, RepeatedSequence } from './repeated-sequence.js'
+import type { DeclaredLines, IntroduceFacadePlan, RepeatedSequence } from './repeated-sequence.js'
 import type { TestBeside } from './test-beside.js'
 
 /** Why a remedy cannot be done here, in one sentence. `reason` is a short stable name of it. */
@@ -354,6 +354,10 @@ export interface Questions {
   movableMembers(type: string): readonly MovableMember[]
   /** Statements over a type that several classes have alike, those first that save most. */
   repeatedSequences(type: string): readonly RepeatedSequence[]
+  /** Statements of a class that one call could stand for, whether others have them alike or not, and where they stand; null where there are none. */
+  showableSequence(type: string): RepeatedSequence | null
+  /** The lines that declare a class. */
+  declaredLines(type: string): DeclaredLines | null
   /** Set-up with a type that tests have alike, that first that saves most. The places are lines. */
   repeatedSetUps(type: string): readonly RepeatedSequence[]
   /** Logic that could stand in a plain class, of a class that inherits from a library, most lines first. */

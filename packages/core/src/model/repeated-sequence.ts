@@ -1,3 +1,12 @@
+/** Lines of a file, counted from 1, the last one included. */
+export interface LineRange { readonly from: number; readonly to: number }
+
+/** What stands in the lines of a file from one on. */
+export interface DeclaredLines { readonly from: number; readonly lines: readonly string[] }
+
+/** Statements that somebody shows by their lines; `holds`: what stood there when they were shown, or null where they are shown now. */
+export interface ShownLines extends LineRange { readonly holds: string | null }
+
 /** Statements that several classes have alike, over a group of types. */
 export interface RepeatedSequence {
   readonly key: string
@@ -20,8 +29,8 @@ export interface RepeatedSequence {
 /** A class with one method for statements that several classes have alike; they are handed it and call it. */
 export interface IntroduceFacadePlan {
   readonly type: string
-  /** Key of the statements, as `repeatedSequences` gives it. */
-  readonly sequence: string
+  /** Key of the statements, as `repeatedSequences` gives it, or the lines of the type that hold them. */
+  readonly sequence: string | ShownLines
   /** Names of the class and of its method, or null for the proposed ones. */
   readonly name: string | null
   readonly method: string | null

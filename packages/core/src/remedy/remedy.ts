@@ -29,9 +29,9 @@ export type Choices = Readonly<Record<string, string>>
 export interface ChoiceField {
   readonly name: string
   readonly label: string
-  /** `groups`: the options divided, as `Name: value, value; Name: value`. */
-  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups'
-  /** What can be chosen, for `one-of`, `many-of` and `groups`. */
+  /** `groups`: the options divided, as `Name: value, value; Name: value`; `lines`: some that follow each other, as `12-18`. */
+  readonly kind: 'text' | 'yes-no' | 'one-of' | 'many-of' | 'groups' | 'lines'
+  /** What can be chosen, for `one-of`, `many-of` and `groups`; the lines by their numbers with what stands in them. */
   readonly options: readonly { readonly value: string; readonly label: string }[]
   readonly value: string
   readonly help: string

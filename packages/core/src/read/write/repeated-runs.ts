@@ -86,6 +86,14 @@ function runOf<Block, Statement, Unified>(
   const { mayBegin = calls, mayEnd = calls } = language
   while (from < to && !mayBegin(first.statements[from]!)) from++
   while (to > from && !mayEnd(first.statements[to - 1]!)) to--
+  const run = alikeElsewhere(first, from, to, anchors, language, PLACES)
+  return run && isWorthOneCall(run, language.calls) ? run : undefined
+}
+
+/** Statements of a block, and those of others that are alike; undefined where there are too few. */
+function alikeElsewhere<Block, Statement, Unified>(
+  first: RunAnchor<Block, Statement>, from: number, to: number, anchors: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>, fewest: number
+): Repeated<Block, Statement, Unified> | undefined {
   const statements = first.statements.slice(from, to), lead = first.at - from
   if (statements.length < 2 || lead < 0 || lead >= statements.length) return undefined
   const places = [{ block: first.block, statements }], used = new Set(statements)
@@ -96,10 +104,50 @@ function runOf<Block, Statement, Unified>(
     places.push({ block, statements: list })
     for (const one of list) used.add(one)
   }
-  const unified = places.length < PLACES ? undefined : language.unify(places.map(one => one.statements))
+  const unified = places.length < fewest ? undefined : language.unify(places.map(one => one.statements))
   if (!unified) return undefined
-  const called = language.called(statements, unified)
-  return called.types.length < TYPES || called.calls.length < (language.calls ?? CALLS) ? undefined : { ...called, places, unified }
+  return { ...language.called(statements, unified), places, unified }
+}
+
+function isWorthOneCall({ types, calls }: Called, fewest = CALLS): boolean { return types.length >= TYPES && calls.length >= fewest }
+
+/**
+ * Statements that somebody shows, with those of other blocks that are alike. `first`: one of them that calls something of the
+ * project's; undefined where they cannot stand elsewhere.
+ */
+export function shownAndAlike<Block, Statement, Unified>(
+  first: RunAnchor<Block, Statement>, from: number, to: number, anchors: readonly RunAnchor<Block, Statement>[], language: RunLanguage<Statement, Unified>
+): Repeated<Block, Statement, Unified> | undefined {
+  return alikeElsewhere(first, from, to, anchors.filter(one => [...first.types].some(type => one.types.has(type))).slice(0, MOST), language, 1)
+}
+
+/** Longer blocks are not looked through for what could be shown. */
+const MOST_STATEMENTS = 60
+
+/**
+ * Rows of statements of a block that one call could stand for, each as far as it goes and from its first call to its last, by the
+ * places where they begin and end; those over most types first. What goes over too little is left out. `fits`: whether a row can be
+ * used. For a block cubic in its statements.
+ */
+export function rowsOf<Statement, Unified>(statements: readonly Statement[], { unify, called, calls }: RunLanguage<Statement, Unified>, fits: (from: number, to: number) => boolean): { readonly from: number; readonly to: number }[] {
+  const rows: { from: number; to: number; types: number }[] = []
+  const hasCall = (at: number) => called([statements[at]!]).calls.length > 0
+  let end = 0
+  for (let from = 0; from < statements.length && statements.length <= MOST_STATEMENTS; from++) {
+    if (!hasCall(from)) continue
+    let most = from
+    while (most < statements.length && unify([statements.slice(from, most + 1)])) most++
+    // What ends where an earlier one does is a part of it.
+    for (let to = most; to > end && to - from >= 2; to--) {
+      const row = statements.slice(from, to), said = called(row, unify([row]))
+      if (!isWorthOneCall(said, calls)) break
+      if (!hasCall(to - 1) || !fits(from, to)) continue
+      rows.push({ from, to, types: said.types.length })
+      end = to
+      break
+    }
+  }
+  return rows.sort((a, b) => b.types - a.types)
 }
 
 /** More than this, what keeps nothing is no simpler to call than what it does. */

@@ -8,6 +8,7 @@ import { labelOf, remedyWord } from '../../labels'
 import { useProjectStore } from '../../stores/project'
 import type { TypedCommands } from './CommandsForm.vue'
 import CommandsForm from './CommandsForm.vue'
+import LinesPicker from './LinesPicker.vue'
 import RolesEditor from './RolesEditor.vue'
 
 const route = useRoute()
@@ -84,9 +85,10 @@ async function plan(): Promise<void> {
         <template v-for="field in fields.get(step)" :key="field.name">
           <template v-if="visible(step, field)">
             <label :for="`${index}-${field.name}`">{{ field.label }}</label>
-            <div>
+            <div :class="{ tall: field.kind === 'lines' }">
               <el-input v-if="field.kind === 'text'" :id="`${index}-${field.name}`" v-model="(values.get(step)![field.name] as string)" class="control" />
               <RolesEditor v-else-if="field.kind === 'groups'" v-model="(values.get(step)![field.name] as string)" :members="field.options.map(one => one.value)" />
+              <LinesPicker v-else-if="field.kind === 'lines'" v-model="(values.get(step)![field.name] as string)" :options="field.options" :label="field.label" />
               <el-radio-group v-else-if="field.kind === 'yes-no'" v-model="(values.get(step)![field.name] as string)"><el-radio value="yes">yes</el-radio><el-radio value="no">no</el-radio></el-radio-group>
               <el-select v-else :id="`${index}-${field.name}`" v-model="values.get(step)![field.name]" :multiple="field.kind === 'many-of'" filterable collapse-tags :max-collapse-tags="4" class="control" :placeholder="field.name === 'members' ? 'all public ones' : 'none chosen'">
                 <el-option v-for="option in field.options" :key="option.value" :value="option.value" :label="option.label" />
@@ -118,6 +120,7 @@ async function plan(): Promise<void> {
 .step { margin-top: 12px; }
 .fields { display: grid; grid-template-columns: 210px 1fr; gap: 8px 14px; padding: 12px 14px; align-items: center; }
 .recorded { padding: 10px 14px; max-width: 760px; } .recorded p { margin: 8px 0 0; }
+label:has(+ .tall) { align-self: start; padding-top: 4px; } .tall .help { margin: 4px 0 0; display: block; }
 .control { width: 360px; max-width: 100%; } .help { margin-left: 10px; }
 .act { display: flex; gap: 12px; align-items: center; }
 .add { width: 300px; }

@@ -1,6 +1,6 @@
 import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { ClassSymbol, Flags } from '../../binding/symbols.js'
+import { ClassSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import { speaksOf } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
@@ -50,7 +50,7 @@ function plainRuns(owner: ClassSymbol, bound: BoundProgram): PlainRun[] {
       const statements = all.slice(from, to)
       if (best && linesOf({ file, statements }) <= linesOf(best)) break
       const unified = statements.every(({ node }) => isPlain(node, file, libraries)) ? unifyJavaStatements([statements], bound.program) : undefined
-      if (unified) best = { owner, file, method, block, statements, unified, all: all.length }
+      if (unified && !unified.holes.some(hole => asksFramework(hole.nodes[0]!, file))) best = { owner, file, method, block, statements, unified, all: all.length }
     }
     if (best) found.push(best)
   }
@@ -60,6 +60,12 @@ function plainRuns(owner: ClassSymbol, bound: BoundProgram): PlainRun[] {
 /** Packages of the libraries that a class inherits from. */
 function librariesOf(owner: ClassSymbol, { program }: BoundProgram): Set<string> {
   return new Set([...program.hierarchy.ancestorsOf(owner)].filter(one => !one.source && !one.packageName.startsWith('java.')).map(one => one.packageName))
+}
+
+/** Whether an expression calls a method of the object itself that a library declares. */
+function asksFramework(node: Node, file: JavaRunPlace['file']): boolean {
+  const { tree } = file, method = tree.kind(node) === Kind.MethodInvocation && tree.child(node, Field.Object) === NONE ? file.meaning(tree.child(node, Field.Name)) : undefined
+  return method instanceof MethodSymbol && !method.owner.source
 }
 
 function isPlain(node: Node, file: JavaRunPlace['file'], libraries: ReadonlySet<string>): boolean {

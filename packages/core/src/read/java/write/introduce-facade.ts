@@ -30,6 +30,7 @@ import { typeText } from './type-text.js'
 import type { FacadeSteps } from '../../write/facade-steps.js'
 import { areMany, stepsSaid } from '../../write/facade-steps.js'
 import { stepLines, stepsOf, stepTypeNames } from './facade-face.js'
+import { canBeHandedMore, heldByRun, showableJavaRuns, shownJavaRun } from './shown-run.js'
 import { refuseWrittenOut } from './written-out.js'
 
 /** A method that is handed more is no simpler than what it does. */
@@ -43,18 +44,32 @@ export function javaRepeatedSequences(type: string, context: JavaWriteContext): 
   const runs = javaRepeatedRuns(type, context), keys = javaRunKeys(runs)
   return runs.flatMap((run, at) => {
     const clients = [...new Set(run.places.map(one => one.owner))]
-    const parts = facadeParts(run, context.bound)
-    // What one class repeats belongs in a method of its own; what classes are not handed cannot be taken from them.
-    if (clients.length < 2 || !parts || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return []
-    const held = parts.collaborators.length > 0
-    if (!held && !hidesMore(run, parts.parameters.map(({ type: one }) => (one.tag === 'class' && one.symbol.source ? one.symbol.id : undefined)))) return []
-    const names = proposedNames(run, context)
-    const sites = held ? clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0) : 0
-    return [{
-      key: keys[at]!, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...names, keepsNothing: !held,
-      many: areMany(stepsOf(run, parts, names.method)), edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
-    }]
+    // What one class repeats belongs in a method of its own.
+    const found = clients.length < 2 ? undefined : sequenceOf(run, keys[at]!, context)
+    return found ? [found] : []
   })
+}
+
+/** Of the statements of a class those over most types that one call could stand for, whether or not others have them alike. */
+export function showableJavaSequence(owner: ClassSymbol, context: JavaWriteContext): RepeatedSequence | null {
+  const declared = context.bound.program.declarations.get(owner), file = declared && context.bound.file(declared.file.path)?.java
+  if (!file || !canBeHandedMore(owner, context.bound, file)) return null
+  for (const { lines, run } of showableJavaRuns(owner, context)) { const found = sequenceOf(run, `${lines.from}-${lines.to}`, context); if (found) return found }
+  return null
+}
+
+/** How a run is offered; undefined where one call for it hides nothing. What classes are not handed cannot be taken from them. */
+function sequenceOf(run: JavaRepeatedRun, key: string, context: JavaWriteContext): RepeatedSequence | undefined {
+  const clients = [...new Set(run.places.map(one => one.owner))], parts = facadeParts(run, context.bound)
+  if (!parts || parts.parameters.length > MOST_PARAMETERS || parts.parameters.filter(one => one.lazy).length > 2) return undefined
+  const held = parts.collaborators.length > 0
+  if (!held && !hidesMore(run, parts.parameters.map(({ type: one }) => (one.tag === 'class' && one.symbol.source ? one.symbol.id : undefined)))) return undefined
+  const names = proposedNames(run, context)
+  const sites = held ? clients.reduce((sum, owner) => sum + creationSites(constructorOf(owner, parts, context), context).length, 0) : 0
+  return {
+    key, types: byCalls(run), places: run.places.map(placeName), statements: run.places[0]!.statements.length, ...names, keepsNothing: !held,
+    many: areMany(stepsOf(run, parts, names.method)), edits: run.places.length + clients.length + sites + 1, files: clients.length + 1
+  }
 }
 
 function constructorOf(owner: ClassSymbol, { collaborators }: FacadeParts, { bound }: JavaWriteContext): MethodSymbol {
@@ -75,10 +90,9 @@ function proposedNames(run: JavaRepeatedRun, { bound, state }: JavaWriteContext)
 }
 
 /** A class with one method for what several classes do alike; they are handed it in the place of what only that needed. */
-export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWriteContext): JavaWritten | PlanRefusal {
+export function introduceJavaFacade(plan: IntroduceFacadePlan, shown: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const runs = javaRepeatedRuns(plan.type, context)
-  const run = runs[javaRunKeys(runs).indexOf(plan.sequence)], parts = run && facadeParts(run, bound)
+  const run = plannedRun(plan, shown, context), parts = run && facadeParts(run, bound)
   if (!run || !parts) return planRefused('sequence', `No statements over ${plan.type} are alike in several classes any more.`)
   const proposed = proposedNames(run, context)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
@@ -134,9 +148,17 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, context: JavaWrit
       ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
       ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`), ...notes
     ],
-    choices: { name, method, face: plan.face, ...(isHeld ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: clients.flatMap(owner => [{ types: new Set([owner.id]), to: owner.id }, ...fields.has(owner) ? [{ types: new Set([owner.id]), to: '', field: fields.get(owner)! }] : []])
+    choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run) }), name, method, face: plan.face, ...(isHeld ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: clients.flatMap(owner => [{ types: new Set([owner.id]), to: owner.id }, ...fields.has(owner) ? [{ types: new Set([owner.id]), to: '', field: fields.get(owner)! }] : []])
   })
   return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(owner => told(owner, run, outcome)), ...outcome.step.notes] } }
+}
+
+/** The statements that a plan names. `shown`: the class whose lines it tells. */
+function plannedRun({ type, sequence }: IntroduceFacadePlan, shown: ClassSymbol, context: JavaWriteContext): JavaRepeatedRun | undefined {
+  if (typeof sequence === 'string') { const runs = javaRepeatedRuns(type, context); return runs[javaRunKeys(runs).indexOf(sequence)] }
+  const declared = context.bound.program.declarations.get(shown), file = declared && context.bound.file(declared.file.path)?.java
+  if (!file || !canBeHandedMore(shown, context.bound, file)) throw new Refused('constructors', `${shown.name} has several constructors; it cannot be handed a facade`)
+  return shownJavaRun(shown, sequence, context)
 }
 
 /** Lines and imports that a client needed, and needs now. */
@@ -190,7 +212,7 @@ function facadeText(run: JavaRepeatedRun, { collaborators, parameters }: FacadeP
   const gives = result ? type(result.type) : 'void', throws = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
   const head = `${indent}${steps ? 'private' : 'public'} ${gives} ${method}(${taken.join(', ')})${throws} {`
   const code = [
-    `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} do alike, ${steps ? 'said step by step' : 'behind one call'}. */`, `public class ${name} {`,
+    `/** What ${[...new Set(run.places.map(one => one.owner.name))].join(' and ')} ${run.places.length === 1 ? 'does with them' : 'do alike'}, ${steps ? 'said step by step' : 'behind one call'}. */`, `public class ${name} {`,
     ...(handed.length === 0 ? [] : [
       ...handed.map(one => `${indent}private final ${one};`), '',
       `${indent}public ${name}(${handed.join(', ')}) {`, ...collaborators.map(one => `${indent}${indent}this.${one.name} = ${one.name};`), `${indent}}`, ''

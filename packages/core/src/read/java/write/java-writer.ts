@@ -2,6 +2,7 @@ import type { PlanRefusal, WriterAt } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { Refused } from '../../write/refused.js'
+import { declaredLines } from '../../write/shown-statements.js'
 import type { Answers, Planners } from '../../write/writing-tables.js'
 import { writerOfTables } from '../../write/writing-tables.js'
 import type { JavaSession, JavaState } from '../java-session.js'
@@ -17,7 +18,7 @@ import { implementJavaInterface, methodsToImplement } from './implement-interfac
 import { injectInJava } from './inject.js'
 import { findJavaInjectionPoints } from './injection-points.js'
 import { publicMethods } from './interface-members.js'
-import { introduceJavaFacade, javaRepeatedSequences } from './introduce-facade.js'
+import { introduceJavaFacade, javaRepeatedSequences, showableJavaSequence } from './introduce-facade.js'
 import { makeJavaReplaceable, replaceableMethods } from './make-replaceable.js'
 import { movableJavaMembers, moveJavaMember } from './move-member.js'
 import { canMoveJavaType, moveJavaType, wouldOpenTooMuch } from './move-type.js'
@@ -63,6 +64,11 @@ const ANSWERS: Answers<JavaWriteContext> = {
   canMove: (context, type, module) => about((symbol, { bound }) => canMoveJavaType(symbol, bound) && !wouldOpenTooMuch(symbol, module, context))(context, type),
   movableMembers: about((symbol, { bound }) => movableJavaMembers(symbol, bound)),
   repeatedSequences: (context, type) => about(() => javaRepeatedSequences(type, context))(context, type),
+  showableSequence: about(showableJavaSequence),
+  declaredLines: about((symbol, { bound }) => {
+    const declared = bound.program.declarations.get(symbol), tree = declared && bound.file(declared.file.path)?.java.tree
+    return declared && tree ? declaredLines(tree.text, tree.start(declared.node), tree.end(declared.node)) : null
+  }),
   repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
   plainParts: about(plainJavaParts),
   typeSwitches: about(javaTypeSwitches),
@@ -83,7 +89,7 @@ const PLANNERS: Planners<JavaWriteContext, JavaState> = {
   moveType: planned(moveJavaType),
   composeGraph: planned(composeJavaGraph),
   moveMember: planned(moveJavaMember),
-  introduceFacade: planned((plan, _, context) => introduceJavaFacade(plan, context)),
+  introduceFacade: planned(introduceJavaFacade),
   buildForTests: planned((plan, _, context) => buildForJavaTests(plan, context)),
   extractPlainClass: planned(extractPlainJavaClass),
   replaceTypeSwitch: planned(replaceJavaTypeSwitch),

@@ -3,7 +3,7 @@ import { Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
-import type { Called, RunAnchor } from '../../write/repeated-runs.js'
+import type { Called, Repeated, RunAnchor, RunLanguage } from '../../write/repeated-runs.js'
 import { findRepeated, keysOf } from '../../write/repeated-runs.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
@@ -36,18 +36,28 @@ export interface JavaRepeatedRun extends Called {
 export interface MethodBlock { readonly file: JavaFile; readonly node: Node; readonly method: Node; readonly owner: ClassSymbol }
 
 /** Runs of statements that several methods have alike and in which a type is called or built, those first that save most. */
-export function javaRepeatedRuns(type: string, { bound, state }: JavaWriteContext): JavaRepeatedRun[] {
+export function javaRepeatedRuns(type: string, context: JavaWriteContext): JavaRepeatedRun[] {
+  return findRepeated(type, anchorsOver(type, context), languageOf(context), usableRun)
+}
+
+/** Statements in methods of objects that call or build a type. */
+export function anchorsOver(type: string, { bound, state }: JavaWriteContext): RunAnchor<MethodBlock, JavaStatement>[] {
   const tests = new Set(state.facts.files.filter(file => file.test).map(file => file.path))
-  const anchors = filesUsing(state, type).filter(path => !tests.has(path)).flatMap(path => callsIn(path, bound))
-  return findRepeated(type, anchors, {
+  return filesUsing(state, type).filter(path => !tests.has(path)).flatMap(path => callsIn(path, bound))
+}
+
+export function languageOf({ bound }: JavaWriteContext): RunLanguage<JavaStatement, JavaUnified> {
+  return {
     unify: runs => unifyJavaStatements(runs, bound.program),
     // What differs is handed in: its calls stay where they are.
     called: (statements, unified) => called(statements, bound, new Set(unified?.holes.map(hole => hole.nodes[0]!)))
-  }, run => {
-    const places = placesOf(run.places)
-    const results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!)))
-    return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null }
-  })
+  }
+}
+
+/** A run as it is written; undefined where more than one variable of it is used behind it. */
+export function usableRun(run: Repeated<MethodBlock, JavaStatement, JavaUnified>): JavaRepeatedRun | undefined {
+  const places = placesOf(run.places), results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!)))
+  return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null }
 }
 
 /** Places as a language writes them. */
@@ -69,18 +79,27 @@ export function callsIn(path: string, bound: BoundProgram): readonly RunAnchor<M
   if (!files) known.set(bound, files = new Map())
   const before = files.get(path)
   if (before) return before
-  const all: RunAnchor<MethodBlock, JavaStatement>[] = [], file = bound.file(path)?.java
-  if (file) for (let node = 0; node < file.tree.size * 5; node += 5) {
-    const found = file.tree.kind(node) === Kind.Block ? instanceMethodAround(node, file) : undefined
-    if (!found) continue
-    const block = { file, node, ...found }, statements = file.tree.children(node).map(at => ({ file, node: at }))
-    statements.forEach((statement, at) => {
-      const types = new Set(called([statement], bound, new Set()).calls)
-      if (types.size > 0) all.push({ block, statements, at, types })
-    })
-  }
+  const file = bound.file(path)?.java, all = file ? instanceBlocksIn(file).flatMap(block => anchorsIn(block, bound)) : []
   files.set(path, all)
   return all
+}
+
+/** Blocks of methods of the objects of a file's plain classes, outer ones first. */
+export function instanceBlocksIn(file: JavaFile): MethodBlock[] {
+  const blocks: MethodBlock[] = []
+  for (let node = 0; node < file.tree.size * 5; node += 5) {
+    const found = file.tree.kind(node) === Kind.Block ? instanceMethodAround(node, file) : undefined
+    if (found) blocks.push({ file, node, ...found })
+  }
+  return blocks
+}
+
+export function statementsOf({ file, node }: MethodBlock): JavaStatement[] { return file.tree.children(node).map(at => ({ file, node: at })) }
+
+/** Statements of a block that call something of the project's. */
+function anchorsIn(block: MethodBlock, bound: BoundProgram): RunAnchor<MethodBlock, JavaStatement>[] {
+  const statements = statementsOf(block)
+  return statements.flatMap((statement, at) => { const types = new Set(called([statement], bound, new Set()).calls); return types.size > 0 ? [{ block, statements, at, types }] : [] })
 }
 
 /** The method of a plain class's objects that a block is in. */

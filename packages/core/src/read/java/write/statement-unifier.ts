@@ -129,7 +129,7 @@ class Unifier {
   private canBeHandedIn(node: Node, place: number): boolean {
     const file = this.files[place]!, { tree } = file, parent = parentOf(tree, node)
     const fits = tree.kind(parent) === Kind.ArgumentList || (tree.kind(parent) === Kind.MethodInvocation && tree.child(parent, Field.Object) === node) ||
-      (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Object) === node) || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || (this.whole && isReadAsValue(node, file))
+      (tree.kind(parent) === Kind.FieldAccess && tree.child(parent, Field.Object) === node) || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || isReadAsValue(node, file, this.whole)
     if (!fits || tree.kind(node) === Kind.Super || tree.kind(node) === Kind.ArrayInitializer) return false
     for (let at = node; at < tree.after(node); at += 5) {
       const meaning = file.meaning(at)
@@ -164,12 +164,13 @@ function isDeclared(parent: Node, node: Node, { tree }: JavaFile): boolean {
     kind === Kind.InferredParameters || (kind === Kind.LambdaExpression && tree.child(parent, Field.Parameters) === node) || kind === Kind.TypePattern
 }
 
-/** A variable, field or method of the object at hand, where its value is wanted. */
-function isReadAsValue(node: Node, { tree }: JavaFile): boolean {
+/** A variable, field or method of the object at hand, where its value is wanted. `whole`: and where it is given back. */
+function isReadAsValue(node: Node, { tree }: JavaFile, whole: boolean): boolean {
   const parent = parentOf(tree, node), kind = tree.kind(node), holder = tree.kind(parent)
   if (kind !== Kind.Identifier && kind !== Kind.FieldAccess && kind !== Kind.MethodInvocation) return false
-  if (holder === Kind.BinaryExpression || holder === Kind.TernaryExpression || holder === Kind.ReturnStatement || holder === Kind.YieldStatement || holder === Kind.ParenthesizedExpression || holder === Kind.UnaryExpression) return true
-  if (holder === Kind.ExpressionStatement) return tree.kind(parentOf(tree, parent)) === Kind.SwitchRule && kind !== Kind.MethodInvocation
+  if (holder === Kind.BinaryExpression || holder === Kind.TernaryExpression || holder === Kind.ParenthesizedExpression || holder === Kind.UnaryExpression) return true
+  if (whole && (holder === Kind.ReturnStatement || holder === Kind.YieldStatement)) return true
+  if (whole && holder === Kind.ExpressionStatement) return tree.kind(parentOf(tree, parent)) === Kind.SwitchRule && kind !== Kind.MethodInvocation
   return holder === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node
 }
 

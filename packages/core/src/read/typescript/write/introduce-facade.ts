@@ -26,6 +26,7 @@ import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
 import { placeName, repeatedRuns, runKeys } from './repeated-runs.js'
+import { canBeHandedMore, heldByRun, showableRuns, shownRun } from './shown-run.js'
 
 /** A method that is handed more is no simpler than what it does. */
 const MOST_PARAMETERS = 8
@@ -39,16 +40,24 @@ export function repeatedSequences(type: string, snapshot: Snapshot): RepeatedSeq
   return runs.flatMap((run, at) => {
     const clients = new Set(run.places.map(one => one.node))
     // What one class repeats belongs in a method of its own.
-    if (clients.size < 2 || [...clients].some(node => ts.getDecorators(node)?.length || node.members.filter(ts.isConstructorDeclaration).length > 1)) return []
-    if (!isWorthIt(run, snapshot)) return []
-    const { name, method } = proposedNames(run, snapshot)
-    const parts = facadeParts(run, snapshot)
-    const sites = [...clients].reduce((sum, node) => sum + creationSites(node, snapshot).length, 0)
-    return [{
-      key: keys[at]!, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method, keepsNothing: parts.collaborators.length === 0,
-      many: areMany(stepsOf(parts, method)), edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
-    }]
+    return clients.size < 2 || ![...clients].every(canBeHandedMore) || !isWorthIt(run, snapshot) ? [] : [sequenceOf(run, keys[at]!, snapshot)]
   })
+}
+
+/** Of the statements of a class those over most types that one call could stand for, whether or not others have them alike. */
+export function showableSequence(node: ts.ClassDeclaration, snapshot: Snapshot): RepeatedSequence | null {
+  if (!node.name || !ts.isSourceFile(node.parent) || !canBeHandedMore(node) || /\.[cm]?jsx?$|\.d\.[cm]?ts$/.test(node.getSourceFile().fileName)) return null
+  const found = showableRuns(node, snapshot).find(({ run }) => isWorthIt(run, snapshot))
+  return found ? sequenceOf(found.run, `${found.lines.from}-${found.lines.to}`, snapshot) : null
+}
+
+function sequenceOf(run: RepeatedRun, key: string, snapshot: Snapshot): RepeatedSequence {
+  const clients = new Set(run.places.map(one => one.node)), parts = facadeParts(run, snapshot), { name, method } = proposedNames(run, snapshot)
+  const sites = [...clients].reduce((sum, node) => sum + creationSites(node, snapshot).length, 0)
+  return {
+    key, types: byCalls(run), places: run.places.map(place => placeName(place, snapshot)), statements: run.places[0]!.statements.length, name, method, keepsNothing: parts.collaborators.length === 0,
+    many: areMany(stepsOf(parts, method)), edits: run.places.length + clients.size + sites + 1, files: clients.size + 1
+  }
 }
 
 /** A facade stands before what its clients hold or build; one that would be handed more than it keeps hides nothing. */
@@ -73,51 +82,62 @@ function proposedNames(run: RepeatedRun, snapshot: Snapshot): { name: string; me
     const declaration = snapshot.checker.getSymbolAtLocation(call.expression.name)?.declarations?.[0]
     return declaration && snapshot.declarations.ownerOf(declaration)?.type === main ? [call.expression.name.text] : []
   })
-  const verb = called.at(-1) ?? 'use'
-  return { name: numberedName(`${own}Facade`, one => !taken.has(one)), method: verb.toLowerCase().endsWith(own.toLowerCase()) ? verb : verb + own }
+  const verb = called.at(-1) ?? 'use', method = verb.toLowerCase().endsWith(own.toLowerCase()) ? verb : verb + own
+  return { name: numberedName(`${own}Facade`, one => !taken.has(one)), method: facadeParts(run, snapshot).collaborators.some(one => one.name === method) ? `use${own}` : method }
 }
 
 /** A class with one method for what several classes do alike; they are handed it in the place of what only that needed. */
-export function introduceFacade(plan: IntroduceFacadePlan, context: WriteContext): Written | PlanRefusal {
+export function introduceFacade(plan: IntroduceFacadePlan, shown: ts.ClassDeclaration | undefined, context: WriteContext): Written | PlanRefusal {
+  try {
+    const run = plannedRun(plan, shown, context)
+    return run ? writeFacade(plan, run, context) : planRefused('sequence', `No statements over ${plan.type} are alike in several places any more.`)
+  } catch (error) { return refusalOf(error) }
+}
+
+/** The statements that a plan names. `shown`: the class whose lines it tells. */
+function plannedRun({ type, sequence }: IntroduceFacadePlan, shown: ts.ClassDeclaration | undefined, { snapshot }: WriteContext): RepeatedRun | undefined {
+  if (typeof sequence === 'string') { const runs = repeatedRuns(type, snapshot); return runs[runKeys(runs, snapshot).indexOf(sequence)] }
+  if (!shown?.name || !ts.isSourceFile(shown.parent)) throw new Refused('no-class', `${type} is no class at the top of its file`)
+  if (!canBeHandedMore(shown)) throw new Refused('constructors', `${shown.name.text} has several constructors, or something makes it by its decorators; it cannot be handed a facade`)
+  return shownRun(shown, sequence, snapshot)
+}
+
+function writeFacade(plan: IntroduceFacadePlan, run: RepeatedRun, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
-  const runs = repeatedRuns(plan.type, snapshot)
-  const run = runs[runKeys(runs, snapshot).indexOf(plan.sequence)]
-  if (!run) return planRefused('sequence', `No statements over ${plan.type} are alike in several places any more.`)
   const proposed = proposedNames(run, snapshot)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
   const [first] = run.places as [RunPlace]
   const path = snapshot.pathOf(first.node.getSourceFile())!, clients = [...new Set(run.places.map(one => one.node))]
   const target = refusedName(method, 'a method') ?? newFilePath({ name, kind: 'a class', folder: folderOf(path), like: path, importers: clients.map(node => node.getSourceFile()) }, context)
   if (typeof target !== 'string') return target
-  try {
-    const parts = facadeParts(run, snapshot)
-    const editor = new ProjectEditor(snapshot, root)
-    const steps = plan.face === 'steps' && parts.parameters.length > 0 ? stepsOf(parts, method) : null
-    const written = facadeText(run, parts, name, method, steps, target, editor, context)
-    editor.create(target, written.text)
-    const statements = new Set<ts.Node>(run.places.flatMap(one => one.statements))
-    const sites = new Map(clients.map(node => [node, creationSites(node, snapshot)]))
-    refuseNested([...sites.values()].flat(), statements, snapshot)
-    const notes: string[] = []
-    for (const node of clients) {
-      if (parts.collaborators.length > 0 || !plan.withDefault) refuseOtherUses(node, context)
-      const own = editor.editor(snapshot.pathOf(node.getSourceFile())!)
-      const field = uniqueName(lowerFirst(name), node, new Set(), false)
-      const held = handedFieldsOf(node, parts)
-      const creation = (at: string, given: readonly string[]) => `new ${editor.editor(at).nameFor({ name, file: target, specifier: null, typeOnly: false })}(${given.join(', ')})`
-      if (held.length === 0) {
-        addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, plan.withDefault, plan.withDefault ? [] : sites.get(node)!, 0, notes)
-      } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
-      for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, editor, snapshot)
-    }
-    notes.push(...lostComments(run.places))
-    for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
-    const outcome = checkedStep(editor, context, {
-      notes, choices: { name, method, face: plan.face, ...(parts.collaborators.length > 0 ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: [],
-      moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
-    })
-    return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }
-  } catch (error) { return refusalOf(error) }
+  const parts = facadeParts(run, snapshot)
+  if (parts.collaborators.some(one => one.name === method)) return planRefused('name-taken', `${name} keeps something that is called ${method} already; choose another name for its method.`)
+  const editor = new ProjectEditor(snapshot, root)
+  const steps = plan.face === 'steps' && parts.parameters.length > 0 ? stepsOf(parts, method) : null
+  const written = facadeText(run, parts, name, method, steps, target, editor, context)
+  editor.create(target, written.text)
+  const statements = new Set<ts.Node>(run.places.flatMap(one => one.statements))
+  const sites = new Map(clients.map(node => [node, creationSites(node, snapshot)]))
+  refuseNested([...sites.values()].flat(), statements, snapshot)
+  const notes: string[] = []
+  for (const node of clients) {
+    if (parts.collaborators.length > 0 || !plan.withDefault) refuseOtherUses(node, context)
+    const own = editor.editor(snapshot.pathOf(node.getSourceFile())!)
+    const field = uniqueName(lowerFirst(name), node, new Set(), false)
+    const held = handedFieldsOf(node, parts)
+    const creation = (at: string, given: readonly string[]) => `new ${editor.editor(at).nameFor({ name, file: target, specifier: null, typeOnly: false })}(${given.join(', ')})`
+    if (held.length === 0) {
+      addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, plan.withDefault, plan.withDefault ? [] : sites.get(node)!, 0, notes)
+    } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
+    for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, editor, snapshot)
+  }
+  notes.push(...lostComments(run.places))
+  for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
+  const outcome = checkedStep(editor, context, {
+    notes, choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run) }), name, method, face: plan.face, ...(parts.collaborators.length > 0 ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: [],
+    moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
+  })
+  return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }
 }
 
 /** Lines and imports that a client needed, and needs now. */
@@ -215,7 +235,7 @@ function facadeText(run: RepeatedRun, parts: FacadeParts, name: string, method: 
   const heads = head.length + indent.length <= LINE ? indent + head
     : [`${indent}${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${promised} {`].join(lineEnd)
   const opening = [
-    `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} do alike, ${steps ? 'said step by step' : 'behind one call'}. */`, `export class ${name} {`,
+    `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} ${run.places.length === 1 ? 'does with them' : 'do alike'}, ${steps ? 'said step by step' : 'behind one call'}. */`, `export class ${name} {`,
     ...(handed.length > 0 ? [constructorLine(handed, indent, lineEnd), ''] : []), ...(told ? told.members.flatMap(one => [one, '']) : []), heads, ''
   ].join(lineEnd)
   const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}${told ? lineEnd + told.types + lineEnd : ''}`

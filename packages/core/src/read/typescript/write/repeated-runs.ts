@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { Called, RunAnchor } from '../../write/repeated-runs.js'
+import type { Called, Repeated, RunAnchor, RunLanguage } from '../../write/repeated-runs.js'
 import { findRepeated, keysOf } from '../../write/repeated-runs.js'
 import { memberName } from '../declarations.js'
 import { isInertType } from '../inert.js'
@@ -26,17 +26,28 @@ export interface RepeatedRun extends Called {
 
 /** Runs of statements that several methods have alike and in which a type is called or built, those first that save most. */
 export function repeatedRuns(type: string, snapshot: Snapshot): RepeatedRun[] {
+  return findRepeated(type, anchorsOver(type, snapshot), languageOf(snapshot), run => usableRun(run, snapshot))
+}
+
+/** Statements in methods that call or build a type. */
+export function anchorsOver(type: string, snapshot: Snapshot): RunAnchor<ts.Block, ts.Statement>[] {
   const using = new Set(snapshot.facts.files.filter(file => !file.test && file.references.some(one => one.to === type)).map(file => file.path))
-  const anchors = [...snapshot.paths].filter(([, path]) => using.has(path) && !/\.[cm]?jsx?$|\.d\.[cm]?ts$/.test(path)).flatMap(([file]) => callsIn(file, snapshot))
-  return findRepeated(type, anchors, {
+  return [...snapshot.paths].filter(([, path]) => using.has(path) && !/\.[cm]?jsx?$|\.d\.[cm]?ts$/.test(path)).flatMap(([file]) => callsIn(file, snapshot))
+}
+
+export function languageOf(snapshot: Snapshot): RunLanguage<ts.Statement, Unified> {
+  return {
     unify: runs => unifyStatements(runs, snapshot.checker, symbol => canName(symbol, snapshot)),
     // What differs is handed in: its calls stay where they are.
     called: (statements, unified) => typesCalled(statements, snapshot, new Set(unified?.holes.map(hole => hole.nodes[0]!)))
-  }, run => {
-    const places = run.places.map(({ block, statements }) => ({ node: instanceClassOf(block)!, block, statements }))
-    const results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!, snapshot)))
-    return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null, waits: places[0]!.statements.some(waits) }
-  })
+  }
+}
+
+/** A run as it is written; undefined where more than one variable of it is used behind it. */
+export function usableRun(run: Repeated<ts.Block, ts.Statement, Unified>, snapshot: Snapshot): RepeatedRun | undefined {
+  const places = run.places.map(({ block, statements }) => ({ node: instanceClassOf(block)!, block, statements }))
+  const results = new Set(places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!, snapshot)))
+  return results.size > 1 ? undefined : { ...run, places, result: [...results][0] ?? null, waits: places[0]!.statements.some(waits) }
 }
 
 /** Names of runs, as they are chosen by. */
@@ -56,19 +67,24 @@ function callsIn(file: ts.SourceFile, snapshot: Snapshot): readonly RunAnchor<ts
   const before = files.get(file)
   if (before) return before
   const all: RunAnchor<ts.Block, ts.Statement>[] = []
-  const visit = (node: ts.Node): void => {
-    if (ts.isBlock(node) && instanceClassOf(node)) {
-      all.push(...anchorsIn(node, snapshot))
-    }
-    ts.forEachChild(node, visit)
-  }
-  visit(file)
+  for (const block of instanceBlocksIn(file)) all.push(...anchorsIn(block, snapshot))
   files.set(file, all)
   return all
 }
 
+/** Blocks in which `this` means an object of a class at the top of its file. */
+export function instanceBlocksIn(around: ts.Node): ts.Block[] {
+  const blocks: ts.Block[] = []
+  const visit = (node: ts.Node): void => {
+    if (ts.isBlock(node) && instanceClassOf(node)) blocks.push(node)
+    ts.forEachChild(node, visit)
+  }
+  visit(around)
+  return blocks
+}
+
 /** The class in whose objects' methods code stands, where `this` means the object. */
-function instanceClassOf(block: ts.Block): ts.ClassDeclaration | undefined {
+export function instanceClassOf(block: ts.Block): ts.ClassDeclaration | undefined {
   let at: ts.Node = block
   while (at.parent && !(ts.isFunctionLike(at) && !ts.isArrowFunction(at))) at = at.parent
   const { parent } = at

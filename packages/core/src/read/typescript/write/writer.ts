@@ -2,6 +2,7 @@ import ts from 'typescript'
 import type { PlanRefusal, WriterAt } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { Answers, Planners } from '../../write/writing-tables.js'
+import { declaredLines } from '../../write/shown-statements.js'
 import { writerOfTables } from '../../write/writing-tables.js'
 import type { TypeNode } from '../declarations.js'
 import type { Snapshot, TypeScriptSession } from '../session.js'
@@ -15,7 +16,7 @@ import { groupableFunctions, groupFunctions } from './group-functions.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
 import { inject } from './inject.js'
-import { introduceFacade, repeatedSequences } from './introduce-facade.js'
+import { introduceFacade, repeatedSequences, showableSequence } from './introduce-facade.js'
 import { firstTestMembers, writeFirstTest } from './write-first-test.js'
 import { findInjectionPoints } from './injection-points.js'
 import { makeReplaceable, replaceableMethods } from './make-replaceable.js'
@@ -109,6 +110,8 @@ const ANSWERS: Answers<WriteContext> = {
     return node && movableMembers(node, context.snapshot)
   },
   repeatedSequences: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSequences(type, snapshot),
+  showableSequence: aboutClass((node, { snapshot }) => (ts.isClassDeclaration(node) ? showableSequence(node, snapshot) : null)),
+  declaredLines: aboutClass(node => declaredLines(node.getSourceFile().text, node.getStart(), node.end)),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
   typeSwitches(context, type) {
@@ -153,7 +156,10 @@ const PLANNERS: Planners<WriteContext, Snapshot> = {
     const node = classOf(plan.type, context) ?? unitOf(plan.type, context)
     return node ? moveMember(plan, node, context) : planRefused('no-class', `${plan.type} is neither a class nor a file of the project.`)
   },
-  introduceFacade,
+  introduceFacade(plan, context) {
+    const node = classOf(plan.type, context)
+    return introduceFacade(plan, node && ts.isClassDeclaration(node) ? node : undefined, context)
+  },
   buildForTests,
   extractPlainClass: forClass(extractPlainClass),
   replaceTypeSwitch(plan, context) {
