@@ -66,3 +66,29 @@ test('a cycle of packages is opened by an interface put with the side that must 
   await visit.see('.file', 'src/main/java/withymere/water/PassageDeskPort.java')
   expect((await visit.predicted())['module cycles']).toBe('1')
 })
+
+test('a facade stands for the statements of a class that are shown by their lines', async () => {
+  const { page, base } = visit
+  await page.goto(`${base}/projects/1/class?type=withymere.booking.TollWindow`)
+  await visit.press('button', 'Introduce facade')
+  const line = async (text: string) => (await page.waitForFunction((part: string) => [...document.querySelectorAll('.picker .line')].find(one => one.textContent?.includes(part)), {}, text)).asElement()!
+  await (await line('new Receipt(number, folder)')).click()
+  await page.keyboard.down('Shift')
+  await (await line('receipt.store()')).click()
+  await page.keyboard.up('Shift')
+  expect(await page.$$eval('.picker .chosen', all => all.length)).toBe(3)
+
+  // The other end is typed.
+  const [first, last] = await page.$$eval('.picker input', all => all.map(one => Number((one as HTMLInputElement).value)))
+  expect(last).toBe(first! + 2)
+  await page.$eval('.picker input:last-of-type', node => { (node as HTMLInputElement).value = '9999'; node.dispatchEvent(new Event('change')) })
+  await visit.press('button', 'Plan it')
+  await visit.see('h1', 'holds statements of several methods')
+  await visit.press('a', 'Choose otherwise')
+  await visit.see('.picker .chosen', 'receipt.store()')
+  await page.$eval('.picker input:last-of-type', (node, line) => { (node as HTMLInputElement).value = String(line); node.dispatchEvent(new Event('change')) }, last! + 1)
+  await visit.press('button', 'Plan it')
+  await visit.see('h1', 'It compiles, and every name still means what it meant')
+  await visit.see('.file', 'src/main/java/withymere/booking/ReceiptFacade.java')
+  await visit.see('li', 'TollWindow: 8 lines become 2')
+})

@@ -82,7 +82,7 @@ const textOf = (applied: Applied, path: string) => (applied as Record<string, st
 describe('a facade for statements that are shown', () => {
   test('is offered of a class with statements over several others, at first for those over most', () => {
     const { survey, writer } = readProject(FILES)
-    expect(offersOf(survey, writer).filter(one => one.remedy === 'introduce-facade').map(one => [one.id, one.title])).toEqual([[ID, 'Put a facade before lines of Lock that you show; at first those of Lock.pass over Book and Lamp']])
+    expect(offersOf(survey, writer).filter(one => one.remedy === 'introduce-facade').map(one => [one.id, one.title])).toEqual([[ID, 'Put a facade before statements of Lock that you show']])
     const [lines, name] = choicesOf(ID, survey, writer)!
     expect(lines).toMatchObject({ name: 'lines', kind: 'lines', value: '10-13' })
     expect(lines!.options.slice(0, 2)).toEqual([{ value: '4', label: 'export class Lock {' }, { value: '5', label: '  private passed = 0' }])
@@ -130,6 +130,7 @@ describe('a facade for statements that are shown', () => {
     ['lines without a statement', '4-6', {}, 'lines', 'lock.ts:4-6 holds no whole statement of a method'],
     ['a part of a statement', '14-14', { 'lock.ts': LOCK.replace('return due + this.passed', 'return due +\n      this.passed') }, 'lines', 'no whole statement'],
     ['one statement', '10-10', {}, 'lines', 'one statement alone'],
+    ['statements of two methods', '12-18', {}, 'lines', 'lock.ts:12-18 holds statements of several methods'],
     ['statements that set a field', '9-13', {}, 'lines', 'the statement in lock.ts:9 leaves the method, sets something outside'],
     ['statements that leave the method', '12-14', {}, 'lines', 'the statement in lock.ts:14'],
     ['a method that only the class can call', '18-19', { 'lock.ts': LOCK.replace('    this.shut()\n', '    this.book.credit(1)\n    this.shut()\n') }, 'lines', 'the statement in lock.ts:19'],
@@ -162,7 +163,7 @@ describe('a facade for statements that are shown', () => {
   })
 
   test.each<[string, string, (code: string) => string, string]>([
-    ['lines without a statement', '4-8', code => code, 'lines'], ['one statement', '17-17', code => code, 'lines'], ['statements that set a field', '16-20', code => code, 'lines'],
+    ['lines without a statement', '4-8', code => code, 'lines'], ['one statement', '17-17', code => code, 'lines'], ['statements of two methods', '19-25', code => code, 'lines'], ['statements that set a field', '16-20', code => code, 'lines'],
     ['statements that leave the method', '19-21', code => code, 'lines'], ['a call of nothing of the project', '17-18', code => code.replace('lamp.light();', 'System.gc();'), 'lines'],
     ['two variables that are used behind them', '17-20', code => code.replace('book.credit(1);', 'int more = book.total();').replace('due + passed', 'due + more'), 'result'],
     ['a class of several constructors', '17-20', code => code.replace(/\n}\n$/, '\n\n    Lock() { this(new Book(), new Lamp(), ""); }\n}\n'), 'constructors']

@@ -16,11 +16,10 @@ export const introduceFacadeRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.test || type.inert || type.kind === 'functions') return []
     const repeated = writer.repeatedSequences(type.id), shown = writer.showableSequence(type.id)
-    const title = (one: RepeatedSequence) => `Put ${one.name} before ${listed(one.types.map(id => nameOf(survey, id)))}, for ${placesOf(one)}`
     return [
       // What saves most needs no key.
-      ...repeated.map((one, at) => ({ detail: at === 0 ? '' : one.key, title: title(one), edits: one.edits, files: one.files })),
-      ...(shown ? [{ detail: SHOWN, title: `Put a facade before lines of ${type.name} that you show; at first those of ${placesOf(shown)} over ${listed(shown.types.map(id => nameOf(survey, id)))}`, edits: shown.edits, files: shown.files }] : [])
+      ...repeated.map((one, at) => ({ detail: at === 0 ? '' : one.key, title: `Put ${one.name} before ${listed(one.types.map(id => nameOf(survey, id)))}, for ${placesOf(one)}`, edits: one.edits, files: one.files })),
+      ...(shown ? [{ detail: SHOWN, title: `Put a facade before statements of ${type.name} that you show`, edits: shown.edits, files: shown.files }] : [])
     ]
   },
 

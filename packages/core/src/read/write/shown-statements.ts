@@ -27,6 +27,8 @@ export function statementsShown<Block>(blocks: readonly ShownBlock<Block>[], lin
     throw new Refused('lines', `the statements that stood in ${where} when they were shown have changed since then`)
   }
   if (!place) throw new Refused('lines', `${where} holds no whole statement of a method`)
+  const first = found!.statements[place.from]!, last = found!.statements[place.to - 1]!
+  if (blocks.some(one => one.statements.some(other => isWithin(other) && (other.from < first.from || other.to > last.to)))) throw new Refused('lines', `${where} holds statements of several methods or blocks; a facade's call stands in one place`)
   if (place.to - place.from < 2) throw new Refused('lines', `${where} holds one statement alone; a facade stands for several`)
   return place
 }
