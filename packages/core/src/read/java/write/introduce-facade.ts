@@ -93,6 +93,7 @@ function proposedNames(run: JavaRepeatedRun, { bound, state }: JavaWriteContext)
 export function introduceJavaFacade(plan: IntroduceFacadePlan, shown: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   const run = plannedRun(plan, shown, context), parts = run && facadeParts(run, bound)
+  if (run && !parts) return planRefused('set-again', 'What these statements work out in between would be handed as a function, and it speaks of variables that are set again; a lambda cannot.')
   if (!run || !parts) return planRefused('sequence', `No statements over ${plan.type} are alike in several classes any more.`)
   const proposed = proposedNames(run, context)
   const name = plan.name ?? proposed.name, method = plan.method ?? proposed.method
