@@ -18,6 +18,7 @@ import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { DividedJavaCase } from './divided-switch.js'
 import { bareValueOf, javaSettingOf } from './divided-switch.js'
 import { licence, RESERVED } from './extract-interface.js'
+import type { FacadeParts } from './facade-parts.js'
 import { dividedHoles } from './facade-parts.js'
 import type { FoundSwitch } from './found-switches.js'
 import { foundSwitches, labelTexts, namesOf } from './found-switches.js'
@@ -29,7 +30,7 @@ import { typeText } from './type-text.js'
 
 /** Switches of a class whose cases could each be a class, in order. */
 export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext): SwitchPlace[] {
-  return foundSwitches(owner, context.bound).map(one => {
+  return foundSwitches(owner, context.bound).filter(one => partsOf(one, context) !== undefined).map(one => {
     const { tree } = one.place.file
     return {
       key: one.key, member: one.member, handed: !one.isStatic, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3
@@ -37,11 +38,16 @@ export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext):
   })
 }
 
+/** What the cases are handed; undefined where that cannot be: a variable that is set again is no lambda's. */
+function partsOf({ place, unified }: FoundSwitch, { bound }: JavaWriteContext): FacadeParts | undefined {
+  return dividedHoles({ places: [place], unified }, bound, () => undefined, new Set())
+}
+
 /** An interface with one class for each case, and a class that chooses among them, whose choice the class is handed; a static method calls it. */
 export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   const found = foundSwitches(owner, bound).find(one => one.key === plan.place)
-  const parts = found && dividedHoles({ places: [found.place], unified: found.unified }, bound, () => undefined, new Set())
+  const parts = found && partsOf(found, context)
   if (!found || !parts) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
   const names = namesOf(found, plan.name, context), { place: { file }, cases, kinds, over } = found, { tree } = file
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(names.contract) || RESERVED.test(names.contract)) return planRefused('name', `${names.contract} is not a name that an interface can have.`)
