@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs'
 import { join, resolve } from 'node:path'
+import type { ElementHandle } from 'puppeteer-core'
 import { jdkPrograms } from '../packages/host/dist/java-compiler.js'
 import { withymereIn } from '../packages/server/dist/serve.js'
 import { filesOf, Visit } from './visit.js'
@@ -71,7 +72,7 @@ test('a facade stands for the statements of a class that are shown by their line
   const { page, base } = visit
   await page.goto(`${base}/projects/1/class?type=withymere.booking.TollWindow`)
   await visit.press('button', 'Introduce facade')
-  const line = async (text: string) => (await page.waitForFunction((part: string) => [...document.querySelectorAll('.picker .line')].find(one => one.textContent?.includes(part)), {}, text)).asElement()!
+  const line = async (text: string) => (await page.waitForFunction((part: string) => [...document.querySelectorAll<HTMLElement>('.picker .line')].find(one => one.textContent?.includes(part)), {}, text)).asElement() as ElementHandle<HTMLElement>
   await (await line('new Receipt(number, folder)')).click()
   await page.keyboard.down('Shift')
   await (await line('receipt.store()')).click()

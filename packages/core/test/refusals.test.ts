@@ -19,6 +19,10 @@ const CASES: Record<string, Case> = {
     files: { 'tsconfig.json': WITH_JAVASCRIPT, 'lock.js': 'export class Lock {\n  open() { return 1 }\n}\n', 'keeper.ts': "import { Lock } from './lock.js'\nexport class Keeper { constructor(private readonly lock: Lock) {} work(): number { return this.lock.open() } }\n" },
     id: 'extract-interface:lock.js#Lock', reason: 'javascript', message: 'lock.js is JavaScript, which has no interfaces.'
   },
+  'a facade for statements that are shown in JavaScript': {
+    files: { 'tsconfig.json': WITH_JAVASCRIPT, 'lock.js': 'export class Lock {\n  open() {\n    console.log(1)\n    console.log(2)\n  }\n}\n' },
+    id: 'introduce-facade:lock.js#Lock:shown', choices: { lines: '3-4' }, reason: 'javascript', message: 'lock.js is JavaScript; what moves could not be checked.'
+  },
   'a constructor parameter of a class in JavaScript': {
     files: { 'tsconfig.json': WITH_JAVASCRIPT, 'bell.ts': 'export class Bell { ring(): void {} }\n', 'lock.js': "import { Bell } from './bell'\nexport class Lock {\n  bell = new Bell()\n  open() { this.bell.ring() }\n}\n" },
     id: 'inject:lock.js#Lock:bell.ts#Bell@bell', reason: 'javascript', message: 'The file is JavaScript; what it is handed could not be checked.'

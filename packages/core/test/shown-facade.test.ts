@@ -83,10 +83,11 @@ describe('a facade for statements that are shown', () => {
   test('is offered of a class with statements over several others, at first for those over most', () => {
     const { survey, writer } = readProject(FILES)
     expect(offersOf(survey, writer).filter(one => one.remedy === 'introduce-facade').map(one => [one.id, one.title])).toEqual([[ID, 'Put a facade before statements of Lock that you show']])
-    const [lines, name] = choicesOf(ID, survey, writer)!
+    const [lines, others, name] = choicesOf(ID, survey, writer)!
     expect(lines).toMatchObject({ name: 'lines', kind: 'lines', value: '10-13' })
     expect(lines!.options.slice(0, 2)).toEqual([{ value: '4', label: 'export class Lock {' }, { value: '5', label: '  private passed = 0' }])
     expect(lines!.options.at(-1)).toEqual({ value: '25', label: '}' })
+    expect(others).toMatchObject({ name: 'others', value: 'yes' })
     expect(name).toMatchObject({ name: 'name', value: '' })
   })
 
@@ -105,6 +106,7 @@ describe('a facade for statements that are shown', () => {
     expect(textOf(applied, 'purse.ts')).toContain('  take(due: number, amount: number): void {\n    this.book.credit(due)\n    this.book.credit(amount)\n  }\n')
     expect(textOf(applied, 'lock.ts')).toContain('    const due = toll * 2\n    this.purse.take(due, 1)\n    return due + this.passed\n')
     expect(textOf(applied, 'lock.ts')).toContain('constructor(private readonly purse: Purse, private readonly lamp: Lamp, readonly name: string)')
+    expect(Object.keys(apply({ ...FILES, 'gate.ts': gate }, ID, { lines: '12-13', others: 'no' })).sort()).toEqual(['book-facade.ts', 'lock.ts', 'main.ts'])
     expect(textOf(applied, 'gate.ts')).toContain('  constructor(private readonly purse: Purse) {}\n\n  shut(n: number): void {\n    this.purse.take(n, 7)\n  }\n')
   })
 

@@ -4,8 +4,13 @@ export interface LineRange { readonly from: number; readonly to: number }
 /** What stands in the lines of a file from one on. */
 export interface DeclaredLines { readonly from: number; readonly lines: readonly string[] }
 
-/** Statements that somebody shows by their lines; `holds`: what stood there when they were shown, or null where they are shown now. */
-export interface ShownLines extends LineRange { readonly holds: string | null }
+/** Statements that somebody shows by their lines. */
+export interface ShownLines extends LineRange {
+  /** What stood there when they were shown, or null where they are shown now. */
+  readonly holds: string | null
+  /** What others have alike is replaced, too. */
+  readonly others: boolean
+}
 
 /** Statements that several classes have alike, over a group of types. */
 export interface RepeatedSequence {

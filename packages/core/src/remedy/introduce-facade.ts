@@ -27,7 +27,8 @@ export const introduceFacadeRemedy: Remedy = {
     const isShown = detail === SHOWN, proposed = isShown ? writer.showableSequence(subject) ?? undefined : keyed(writer.repeatedSequences(subject), detail)
     // The lines may become others, and with them what it is called.
     return [
-      ...(isShown ? [{ name: 'lines', label: 'Lines', kind: 'lines' as const, value: proposed?.key ?? '', help: 'Statements of one method. What other classes have alike is replaced, too.', options: lineOptions(writer.declaredLines(subject)) }] : []),
+      ...(isShown ? [{ name: 'lines', label: 'Lines', kind: 'lines' as const, value: proposed?.key ?? '', help: 'Statements of one method.', options: lineOptions(writer.declaredLines(subject)) },
+        { name: 'others', label: 'Alike elsewhere', kind: 'yes-no' as const, value: 'yes', help: 'What other classes have alike is replaced, too.', options: [] }] : []),
       { name: 'name', label: 'Name of the class', kind: 'text', value: isShown ? '' : proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
       { name: 'method', label: 'Name of its method', kind: 'text', value: isShown ? '' : proposed?.method ?? '', help: isShown ? 'Left empty, it is called by what it calls last.' : proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] },
       { name: 'face', label: 'Said', kind: 'one-of', value: 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: proposed?.many && !isShown ? 'step by step, as it takes so much' : 'step by step' }] },
@@ -38,7 +39,7 @@ export const introduceFacadeRemedy: Remedy = {
   plan(subject, detail, choices, _survey, writer) {
     const lines = detail === SHOWN ? choices.lines || writer.showableSequence(subject)?.key || '' : null, range = lines === null ? null : linesOf(lines)
     if (lines !== null && !range) return planRefused('lines', lines === '' ? 'No statements of a method could stand behind one call by themselves; show some by their lines, as 12-18.' : `${lines} are no lines; they are told as 12-18.`)
-    const found = range ? { key: { ...range, holds: choices.holds || null } } : keyed(writer.repeatedSequences(subject), detail)
+    const found = range ? { key: { ...range, holds: choices.holds || null, others: choices.others !== 'no' } } : keyed(writer.repeatedSequences(subject), detail)
     if (choices.face && choices.face !== 'call' && choices.face !== 'steps') return planRefused('face', 'A facade is told all in one call, or step by step.')
     if (!found) return planRefused('sequence', 'No statements over it are alike in several classes any more.')
     return writer.introduceFacade({ type: subject, sequence: found.key, name: choices.name || null, method: choices.method || null, face: choices.face === 'steps' ? 'steps' : 'call', withDefault: choices.default !== 'no' })

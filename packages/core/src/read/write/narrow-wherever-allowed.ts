@@ -36,13 +36,14 @@ const MOST_ROUNDS = 12
  * The largest set of places found that can be narrowed together. First all are, and those behind an error are dropped
  * until none is left. What is alone behind an error while everything else that could be narrowed is, can never be: the less is
  * narrowed, the more wants the class. So these go first; only what was dropped by guess is tried again, in halves, within a fixed budget.
+ * `trial`: with `isAsked` only whether it holds is asked, and the first thing that is wrong is enough.
  */
 export function narrowWhereverAllowed<One extends Narrowable, Result>(
-  places: readonly One[], trial: (narrowed: readonly One[]) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 24, checks: 400 }
+  places: readonly One[], trial: (narrowed: readonly One[], isAsked: boolean) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 24, checks: 400 }
 ): { narrowed: number; last: NarrowingTrial<Result> } {
   const active = new Map(places.map(place => [place.key, place]))
   const chosen = (keys: ReadonlyMap<string, Narrowable>) => places.filter(place => keys.has(place.key))
-  let last = trial(places)
+  let last = trial(places, false)
   const impossible = new Set<string>()
   for (let guesses = 0; !last.holds && active.size > 0;) {
     const blames = last.behind(active)
@@ -50,7 +51,7 @@ export function narrowWhereverAllowed<One extends Narrowable, Result>(
     if (alone.length > 0) for (const key of alone) { impossible.add(key); active.delete(key) }
     else if (guesses++ >= MOST_ROUNDS) active.clear()
     else for (const key of blames.flatMap(one => one.keys)) active.delete(key)
-    last = trial(chosen(active))
+    last = trial(chosen(active), false)
   }
   const dropped = places.filter(place => !active.has(place.key) && !impossible.has(place.key))
   if (!last.holds || dropped.length === 0) return { narrowed: active.size, last }
@@ -59,7 +60,7 @@ export function narrowWhereverAllowed<One extends Narrowable, Result>(
   const regain = (group: readonly One[]): void => {
     if (group.length === 0 || trials >= budget.trials || checks >= budget.checks) return
     const wider = new Map([...active, ...group.map(place => [place.key, place] as const)])
-    const found = trial(chosen(wider))
+    const found = trial(chosen(wider), true)
     trials++
     checks += found.checked
     if (found.holds) {

@@ -149,7 +149,7 @@ export function introduceJavaFacade(plan: IntroduceFacadePlan, shown: ClassSymbo
       ...(run.places.slice(1).some(({ file, statements: list }) => /\/\/|\/\*/.test(file.tree.text.slice(file.tree.start(list[0]!.node), file.tree.end(list.at(-1)!.node)).replace(/"(?:\\.|[^"\\])*"/g, ''))) ? ['Comments inside the statements are kept of the first place alone.'] : []),
       ...parts.parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`), ...notes
     ],
-    choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run) }), name, method, face: plan.face, ...(isHeld ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: clients.flatMap(owner => [{ types: new Set([owner.id]), to: owner.id }, ...fields.has(owner) ? [{ types: new Set([owner.id]), to: '', field: fields.get(owner)! }] : []])
+    choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run), others: plan.sequence.others ? 'yes' : 'no' }), name, method, face: plan.face, ...(isHeld ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: clients.flatMap(owner => [{ types: new Set([owner.id]), to: owner.id }, ...fields.has(owner) ? [{ types: new Set([owner.id]), to: '', field: fields.get(owner)! }] : []])
   })
   return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(owner => told(owner, run, outcome)), ...outcome.step.notes] } }
 }

@@ -28,7 +28,7 @@ export function shownJavaRun(owner: ClassSymbol, lines: ShownLines, context: Jav
   if (stuck) throw new Refused('lines', `the statement in ${path}:${linesOf(stuck).from} leaves the method, sets something outside of the statements, or calls what only ${owner.name} can call`)
   // The file's own anchors: what is alike is told apart by them.
   const first = callsIn(path, bound).find(one => one.block.node === block.node && one.at >= from && one.at < to)
-  const others = [...first?.types ?? []].flatMap(type => anchorsOver(type, context)).filter(one => canBeHandedMore(one.block.owner, bound, one.block.file))
+  const others = !lines.others ? [] : [...new Set([...first?.types ?? []].flatMap(type => anchorsOver(type, context)))].filter(one => canBeHandedMore(one.block.owner, bound, one.block.file))
   const run = first && shownAndAlike(first, from, to, others, language), usable = run && usableRun(run)
   if (!run || run.types.length === 0) throw new Refused('lines', `${where} calls nothing of the project's that a facade could stand before`)
   if (!usable) throw new Refused('result', `more than one variable of ${where} is used behind it`)

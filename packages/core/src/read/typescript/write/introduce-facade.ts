@@ -98,6 +98,7 @@ export function introduceFacade(plan: IntroduceFacadePlan, shown: ts.ClassDeclar
 function plannedRun({ type, sequence }: IntroduceFacadePlan, shown: ts.ClassDeclaration | undefined, { snapshot }: WriteContext): RepeatedRun | undefined {
   if (typeof sequence === 'string') { const runs = repeatedRuns(type, snapshot); return runs[runKeys(runs, snapshot).indexOf(sequence)] }
   if (!shown?.name || !ts.isSourceFile(shown.parent)) throw new Refused('no-class', `${type} is no class at the top of its file`)
+  if (/\.[cm]?jsx?$/.test(shown.getSourceFile().fileName)) throw new Refused('javascript', `${snapshot.pathOf(shown.getSourceFile())!} is JavaScript; what moves could not be checked`)
   if (!canBeHandedMore(shown)) throw new Refused('constructors', `${shown.name.text} has several constructors, or something makes it by its decorators; it cannot be handed a facade`)
   return shownRun(shown, sequence, snapshot)
 }
@@ -134,7 +135,7 @@ function writeFacade(plan: IntroduceFacadePlan, run: RepeatedRun, context: Write
   notes.push(...lostComments(run.places))
   for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
   const outcome = checkedStep(editor, context, {
-    notes, choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run) }), name, method, face: plan.face, ...(parts.collaborators.length > 0 ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: [],
+    notes, choices: { ...(typeof plan.sequence === 'string' ? {} : { lines: `${plan.sequence.from}-${plan.sequence.to}`, holds: heldByRun(run), others: plan.sequence.others ? 'yes' : 'no' }), name, method, face: plan.face, ...(parts.collaborators.length > 0 ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: [],
     moved: [{ from: path, start: written.start, end: written.end, to: target, at: written.at, edits: written.edits }]
   })
   return 'refused' in outcome ? outcome : { ...outcome, step: { ...outcome.step, notes: [...clients.map(node => told(node, run, outcome, snapshot)), ...notes] } }

@@ -27,6 +27,8 @@ export interface Tried<Change extends NarrowedChange> {
 
 /** Errors that a change shows with nothing narrowed, though only in this order of looking: they are none, with whatever is narrowed. */
 export class OrderErrors {
+  /** Files in which an earlier trial showed something that was wrong. */
+  readonly suspects = new Set<string>()
   private known: ReadonlySet<string> | undefined
 
   constructor(private readonly unnarrowed: () => NarrowedChange, private readonly context: WriteContext) {}
@@ -51,22 +53,32 @@ export class OrderErrors {
 
 /**
  * Reads a change with narrowed types again and tells what is wrong, and behind which of them. `order`: what is wrong in another order alone.
- * `more`: keys of narrowed names in text that is new.
+ * `isAsked`: only whether something is wrong is asked. `more`: keys of narrowed names in text that is new.
  */
 export function narrowingTrial<Change extends NarrowedChange>(
-  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, order: OrderErrors, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
+  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, order: OrderErrors, isAsked: boolean, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
 ): NarrowingTrial<Tried<Change>> {
   const after = session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
   const changed = built.changes.map(change => change.path)
   // The changed files first: most of what is wrong shows there.
-  let errors = newErrors(snapshot, after, root, changed)
-  let checked = changed.length
+  let errors: ts.Diagnostic[] = [], checked = 0
+  const look = (paths: readonly string[], isChanged: boolean): void => {
+    const found = newErrors(snapshot, after, root, paths)
+    // What is wrong only where nothing changed may be so in this order alone.
+    errors = isChanged ? found : order.without(found, after)
+    checked += paths.length
+  }
+  if (!isAsked) look(changed, true)
   if (errors.length === 0) {
     const affected = affectedPaths(after, root, changed)
-    // What is wrong only where nothing changed may be so in this order alone.
-    errors = order.without(newErrors(snapshot, after, root, affected), after)
-    checked = affected.length
+    if (isAsked) {
+      // One at a time, those that had something wrong before first: most trials end there.
+      const inTurn = (paths: readonly string[]) => [...paths.filter(path => order.suspects.has(path)), ...paths.filter(path => !order.suspects.has(path))]
+      const edited = new Set(changed)
+      for (const path of [...inTurn(changed), ...inTurn(affected.filter(one => !edited.has(one)))]) if (errors.length === 0) look([path], edited.has(path))
+    } else { checked = 0; look(affected, false) }
   }
+  for (const { file } of errors) { const path = file && after.pathOf(file); if (path !== undefined) order.suspects.add(path) }
   const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, planned) : null
   const keys = new Map([...built.narrowedAt, ...more(after)])
   const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)

@@ -22,7 +22,7 @@ export function shownRun(node: ts.ClassDeclaration, lines: ShownLines, snapshot:
   const stuck = statements.find((_, at) => !language.unify([statements.slice(0, at + 1)]))
   if (stuck) throw new Refused('lines', `the statement in ${path}:${lineOf(stuck)} leaves the method, sets something outside of the statements, or calls what only ${node.name!.text} can call`)
   const first = anchorsIn(block, snapshot).find(one => one.at >= from && one.at < to)
-  const others = [...first?.types ?? []].flatMap(type => anchorsOver(type, snapshot)).filter(one => canBeHandedMore(instanceClassOf(one.block)!))
+  const others = !lines.others ? [] : [...new Set([...first?.types ?? []].flatMap(type => anchorsOver(type, snapshot)))].filter(one => canBeHandedMore(instanceClassOf(one.block)!))
   const run = first && shownAndAlike(first, from, to, others, language), usable = run && usableRun(run, snapshot)
   if (!run || run.types.length === 0) throw new Refused('lines', `${where} calls nothing of the project's that a facade could stand before`)
   if (!usable) throw new Refused('result', `more than one variable of ${where} is used behind it`)

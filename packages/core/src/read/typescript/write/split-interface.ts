@@ -48,7 +48,7 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
   const build = () => write(plan.roles, node, [...chosen.values()], dropped, context)
   const order = new OrderErrors(() => write(plan.roles, node, [], [], context), context)
   try {
-    let last = narrowingTrial(build(), planned, context, order).result
+    let last = narrowingTrial(build(), planned, context, order, false).result
     if (last.errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(last.errors[0]!, root)}`)
     if (last.broken !== null) return planRefused('binding', `${last.broken.message}.`)
     // What its own members say of it stays: they stand elsewhere afterwards.
@@ -56,10 +56,10 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
     for (const role of [...plan.roles].sort((a, b) => a.members.length - b.members.length)) {
       const candidates = places.filter(place => !chosen.has(place.key) && serves(place, new Set(role.members), snapshot))
       if (candidates.length === 0) continue
-      const outcome = narrowWhereverAllowed(candidates, narrowed => {
+      const outcome = narrowWhereverAllowed(candidates, (narrowed, isAsked) => {
         for (const place of candidates) chosen.delete(place.key)
         for (const place of narrowed) chosen.set(place.key, { place, role: role.name })
-        return narrowingTrial(build(), planned, context, order)
+        return narrowingTrial(build(), planned, context, order, isAsked)
       }, BUDGET)
       const { last: { result } } = outcome
       for (const place of candidates) if (![...result.built.narrowedAt.values()].includes(place.key)) chosen.delete(place.key)
@@ -69,7 +69,7 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
     const kept: string[] = []
     for (const one of plan.drop ? refusingImplementations(node, plan.roles, snapshot) : []) {
       dropped.push(one)
-      const tried = narrowingTrial(build(), planned, context, order)
+      const tried = narrowingTrial(build(), planned, context, order, false)
       if (tried.holds) last = tried.result
       else { dropped.pop(); kept.push(one.name) }
     }
