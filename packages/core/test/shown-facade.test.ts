@@ -116,6 +116,26 @@ describe('a facade for statements that are shown', () => {
     expect(apply(files, ID, { method: 'book' })).toMatchObject({ reason: 'name-taken' })
   })
 
+  test('leaves open what its statements leave open, and is refused where it would have to keep that', () => {
+    const generic = LOCK.replace('pass(toll: number)', 'pass<Craft extends { toll: number }>(crafts: Craft[])').replace('const due = toll * 2', 'const due = crafts.reduce((sum, one) => sum + one.toll, 0)')
+    const applied = apply({ ...FILES, 'lock.ts': generic }, ID)
+    expect(textOf(applied, 'book-facade.ts')).toContain('  creditBook<Craft extends { toll: number }>(crafts: Craft[]): number {\n')
+    expect(textOf(applied, 'lock.ts')).toContain('    const due = this.bookFacade.creditBook<Craft>(crafts)\n')
+    expect(apply({ ...FILES, 'lock.ts': generic }, ID, { face: 'steps' })).toMatchObject({ reason: 'generic' })
+    const kept = { 'book.ts': BOOKS.replace('class Book', 'class Book<Of = number>').replace('amount: number): void', 'amount: number, of?: Of): void').replace('this.sum += amount', 'this.sum += of ? amount : 1'), 'lock.ts': LOCK.replace('class Lock', 'class Lock<Of>').replace('book: Book', 'book: Book<Of>') }
+    expect(apply({ ...FILES, ...kept }, ID)).toMatchObject({ reason: 'generic' })
+  })
+
+  test('takes an object apart as what it is, and says the type arguments of what its class extends', () => {
+    const files: Files = {
+      ...FILES, 'base.ts': "export interface Place { readonly book: { credit(n: number): void }; readonly lamp?: { light(): void }; readonly name: string }\nexport class Base<Wish extends object = { at: number }> {\n  constructor(protected readonly place: Place, readonly wish: Wish, readonly all: Map<string, Wish[]> = new Map()) {}\n}\n",
+      'gate.ts': "import { Base } from './base'\nimport { Book } from './book'\nimport { Lamp } from './lamp'\n\nexport class Gate extends Base {\n  shut(book: Book, lamp: Lamp, n: number): number {\n    const { name } = this.place\n    lamp.light()\n    book.credit(n)\n    book.credit(name.length)\n    return n\n  }\n}\n"
+    }
+    const applied = apply(files, 'introduce-facade:gate.ts#Gate:shown', { lines: '7-10' })
+    expect(textOf(applied, 'book-facade.ts')).toContain('  creditBook(place: Place, lamp: Lamp, book: Book, n: number): void {\n    const { name } = place\n')
+    expect(textOf(applied, 'gate.ts')).toContain('constructor(place: Place, wish: { at: number; }, all?: Map<string, ({ at: number; })[]>, private readonly bookFacade: BookFacade = new BookFacade()) {\n    super(place, wish, all)\n')
+  })
+
   test('is found again where its statements have moved to other lines, and refused where they have changed', () => {
     const plan = (files: Files, choices: Record<string, string>) => { const { survey, writer } = readProject(files); return planStep(ID, choices, survey, writer) }
     const first = plan(FILES, { lines: '12-13' })

@@ -127,7 +127,15 @@ function inheritedParameters(node: ts.ClassLikeDeclaration, own: FileEditor, edi
     if (signatures.length === 0) return { ...none, extended: true }
     throw new Refused('overloads', 'The constructor that it inherits is overloaded.')
   }
-  const parameters = signatures[0]!.getParameters()
+  const [signature] = signatures as [ts.Signature], parameters = signature.getParameters()
+  // What the class that it extends leaves open, it says by its type arguments, or leaves at their defaults.
+  const base = checker.getTypeAtLocation(heritage), given = 'target' in base ? checker.getTypeArguments(base as ts.TypeReference) : []
+  const closed = (text: string) => (signature.typeParameters ?? []).reduce((written, open, at) => {
+    const word = new RegExp(`\\b${open.symbol.name}\\b`, 'g')
+    if (!given[at] || !word.test(written)) return written
+    const told = writeType(given[at], node, own, editor, context)
+    return written.replace(word, written === open.symbol.name || /^[\w$.]+(<.*>)?$/.test(told) ? () => told : () => `(${told})`)
+  }, text)
   const texts: string[] = [], names: string[] = []
   let required = -1
   parameters.forEach((parameter, index) => {
@@ -135,7 +143,7 @@ function inheritedParameters(node: ts.ClassLikeDeclaration, own: FileEditor, edi
     if (!declaration || !ts.isParameter(declaration) || !ts.isIdentifier(declaration.name)) throw new Refused('inherited', 'The constructor that it inherits cannot be repeated.')
     const optional = declaration.questionToken !== undefined || declaration.initializer !== undefined
     if ((optional || declaration.dotDotDotToken) && required < 0) required = index
-    const type = writeType(checker.getTypeOfSymbolAtLocation(parameter, node), node, own, editor, context)
+    const type = closed(writeType(checker.getTypeOfSymbolAtLocation(parameter, node), node, own, editor, context))
     texts.push(`${declaration.dotDotDotToken ? '...' : ''}${parameter.name}${optional ? '?' : ''}: ${type}`)
     names.push(`${declaration.dotDotDotToken ? '...' : ''}${parameter.name}`)
   })

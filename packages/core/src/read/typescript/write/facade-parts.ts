@@ -66,7 +66,7 @@ export function dividedHoles(
     const seen = told ? [told] : hole.nodes.map(one => (ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
     const exact = seen.every(one => one === seen[0]) ? seen[0] : undefined
     const ownTypes = exact ? [shown(exact, checker)] : seen.map(one => checker.getBaseTypeOfLiteralType(one))
-    const wanted = told || ts.isShorthandPropertyAssignment(node.parent) ? undefined : checker.getContextualType(node)
+    const wanted = told || ts.isShorthandPropertyAssignment(node.parent) || isTakenApart(node) ? undefined : checker.getContextualType(node)
     // Where anything is taken, what is handed says more.
     const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
     const type = wanted && !isLoose ? wanted : ownTypes[0]!
@@ -120,6 +120,9 @@ function workedOutFirst({ places, unified }: Parameters<typeof dividedHoles>[0],
   for (const statement of places[0]!.statements) visit(statement, true)
   return first
 }
+
+/** `const { craft } = …` wants of an object what it takes out of it, and that as anything. */
+function isTakenApart({ parent }: ts.Expression): boolean { return ts.isVariableDeclaration(parent) && !ts.isIdentifier(parent.name) && parent.type === undefined }
 
 /** What `this` is: in another class the word would mean that class. */
 function objectAtHand(node: ts.Expression, checker: ts.TypeChecker): ts.Type | undefined {

@@ -24,6 +24,7 @@ import { constructorLine, givenArguments, lostComments, MovedRun, writtenParamet
 import { attachedEnd } from './moving-statements.js'
 import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
+import { givenTypeArguments, namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 import type { RepeatedRun, RunPlace } from './repeated-runs.js'
 import { placeName, repeatedRuns, runKeys } from './repeated-runs.js'
 import { canBeHandedMore, heldByRun, showableRuns, shownRun } from './shown-run.js'
@@ -130,7 +131,7 @@ function writeFacade(plan: IntroduceFacadePlan, run: RepeatedRun, context: Write
     if (held.length === 0) {
       addParameter(node, { name: field, type: own.nameFor({ name, file: target, specifier: null, typeOnly: true }), kept: true, assignments: [], provide: file => creation(file.path, []) }, own, editor, context, plan.withDefault, plan.withDefault ? [] : sites.get(node)!, 0, notes)
     } else handFacade(node, held, parts, field, own.nameFor({ name, file: target, specifier: null, typeOnly: true }), sites.get(node)!, statements, creation, editor, context)
-    for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, editor, snapshot)
+    for (const place of run.places) if (place.node === node) callAt(place, run, parts, field, method, steps, written.open, editor, snapshot)
   }
   notes.push(...lostComments(run.places))
   for (const { name: one } of parts.parameters.filter(({ lazy }) => lazy)) notes.push(`What is called ${one} is worked out in between, and so it is handed as a function.`)
@@ -174,12 +175,12 @@ function handFacade(
 }
 
 /** The call that stands for the statements in one place. */
-function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, steps: FacadeSteps | null, editor: ProjectEditor, snapshot: Snapshot): void {
+function callAt(place: RunPlace, run: RepeatedRun, { parameters }: FacadeParts, field: string, method: string, steps: FacadeSteps | null, open: readonly ts.TypeParameterDeclaration[], editor: ProjectEditor, snapshot: Snapshot): void {
   const file = place.node.getSourceFile(), own = editor.editor(snapshot.pathOf(file)!), at = run.places.indexOf(place)
   const given = givenArguments(parameters, at, snapshot.checker)
   const { indent, lineEnd, semicolons } = own.style
   const start = place.statements[0]!.getStart(file), end = attachedEnd(place.statements.at(-1)!, file), margin = own.indentAt(start)
-  const holder = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}`, before = `${holder}.${method}(`
+  const holder = `${resultAt(place, run, snapshot)}${run.waits ? 'await ' : ''}this.${field}`, before = `${holder}.${method}${givenTypeArguments(open)}(`
   const short = `${before}${given.join(', ')})${semicolons ? ';' : ''}`
   const text = steps ? saidInSteps(holder, [...stepsSaidIn(steps, given), `${method}()`], semicolons ? ';' : '', margin, lineEnd + margin + indent) : short.length + margin.length <= LINE ? short : `${before}${given.map(one => lineEnd + margin + indent + one).join(',')}${lineEnd}${margin})${semicolons ? ';' : ''}`
   own.keepNames(text)
@@ -213,7 +214,14 @@ function mentions(node: ts.Node, symbol: ts.Symbol, { checker }: Snapshot): bool
 }
 
 /** `at`: where the statements of the first place begin in it. */
-interface FacadeText extends Pick<MovedRun, 'start' | 'end' | 'edits'> { readonly text: string; readonly at: number }
+interface FacadeText extends Pick<MovedRun, 'start' | 'end' | 'edits'> { readonly text: string; readonly at: number; readonly open: readonly ts.TypeParameterDeclaration[] }
+
+/** Type parameters that the method takes over from where the statements stood. Refused where more than one place would have to, or the class itself. */
+function openIn({ places }: RepeatedRun, kept: readonly string[], taken: readonly string[], steps: FacadeSteps | null): ts.TypeParameterDeclaration[] {
+  const around = typeParametersAround(places[0]!.block), open = namedTypeParameters(around, taken)
+  if (namedTypeParameters(around, kept).length > 0 || (open.length > 0 && (places.length > 1 || steps))) throw new Refused('generic', `What it would be handed speaks of ${[...around].map(one => one.name.text).join(' and ')}, which only ${places[0]!.node.name!.text} knows`)
+  return open
+}
 
 /** The file of the facade: its method holds the statements of the first place, with what differs handed in. */
 function facadeText(run: RepeatedRun, parts: FacadeParts, name: string, method: string, steps: FacadeSteps | null, target: string, editor: ProjectEditor, { snapshot }: WriteContext): FacadeText {
@@ -231,10 +239,11 @@ function facadeText(run: RepeatedRun, parts: FacadeParts, name: string, method: 
   const result = resultType(run, snapshot)
   const returns = result === null ? 'void' : write.inferred(result.type)
   const promised = run.waits ? `Promise<${returns}>` : returns
+  const open = openIn(run, handed, [...taken, promised], steps)
   const told = steps && stepsText({ steps, declared: taken, names: parameters.map(one => one.name), method, result: promised, name }, style)
-  const head = `${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}(${taken.join(', ')}): ${promised} {`
+  const head = `${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}${writtenTypeParameters(open, write)}(${taken.join(', ')}): ${promised} {`
   const heads = head.length + indent.length <= LINE ? indent + head
-    : [`${indent}${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${promised} {`].join(lineEnd)
+    : [`${indent}${steps ? 'private ' : ''}${run.waits ? 'async ' : ''}${method}${writtenTypeParameters(open, write)}(`, ...taken.map((one, at) => `${indent}${indent}${one}${at < taken.length - 1 ? ',' : ''}`), `${indent}): ${promised} {`].join(lineEnd)
   const opening = [
     `/** What ${[...new Set(run.places.map(one => one.node.name!.text))].join(' and ')} ${run.places.length === 1 ? 'does with them' : 'do alike'}, ${steps ? 'said step by step' : 'behind one call'}. */`, `export class ${name} {`,
     ...(handed.length > 0 ? [constructorLine(handed, indent, lineEnd), ''] : []), ...(told ? told.members.flatMap(one => [one, '']) : []), heads, ''
@@ -242,7 +251,7 @@ function facadeText(run: RepeatedRun, parts: FacadeParts, name: string, method: 
   const closing = `${result === null ? '' : `${lineEnd}${indent}${indent}return ${result.name}${end}`}${lineEnd}${indent}}${lineEnd}}${lineEnd}${told ? lineEnd + told.types + lineEnd : ''}`
   const whole = opening + indent + indent + body + closing
   const lead = moved.imports(target, whole, new Set([name, ...names]))
-  return { ...moved, text: lead + whole, at: lead.length + opening.length + indent.length * 2 }
+  return { ...moved, open, text: lead + whole, at: lead.length + opening.length + indent.length * 2 }
 }
 
 function resultType({ result, unified, places }: RepeatedRun, { checker }: Snapshot): { name: string; type: ts.Type } | null {

@@ -27,8 +27,6 @@ export interface Tried<Change extends NarrowedChange> {
 
 /** Errors that a change shows with nothing narrowed, though only in this order of looking: they are none, with whatever is narrowed. */
 export class OrderErrors {
-  /** Files in which an earlier trial showed something that was wrong. */
-  readonly suspects = new Set<string>()
   private known: ReadonlySet<string> | undefined
 
   constructor(private readonly unnarrowed: () => NarrowedChange, private readonly context: WriteContext) {}
@@ -68,17 +66,13 @@ export function narrowingTrial<Change extends NarrowedChange>(
     errors = isChanged ? found : order.without(found, after)
     checked += paths.length
   }
-  if (!isAsked) look(changed, true)
+  // In the same order either way: it can decide what the compiler finds.
+  const inTurn = (paths: readonly string[], isChanged: boolean): void => { for (const group of isAsked ? paths.map(path => [path]) : [paths]) if (errors.length === 0) look(group, isChanged) }
+  inTurn(changed, true)
   if (errors.length === 0) {
-    const affected = affectedPaths(after, root, changed)
-    if (isAsked) {
-      // One at a time, those that had something wrong before first: most trials end there.
-      const inTurn = (paths: readonly string[]) => [...paths.filter(path => order.suspects.has(path)), ...paths.filter(path => !order.suspects.has(path))]
-      const edited = new Set(changed)
-      for (const path of [...inTurn(changed), ...inTurn(affected.filter(one => !edited.has(one)))]) if (errors.length === 0) look([path], edited.has(path))
-    } else { checked = 0; look(affected, false) }
+    checked = 0
+    inTurn(affectedPaths(after, root, changed), false)
   }
-  for (const { file } of errors) { const path = file && after.pathOf(file); if (path !== undefined) order.suspects.add(path) }
   const broken = errors.length === 0 ? brokenBinding(snapshot, after, built.edits, planned) : null
   const keys = new Map([...built.narrowedAt, ...more(after)])
   const keyAt = (at: ts.SourceFile, start: number) => keys.get(`${after.pathOf(at) ?? ''}:${start}`)
