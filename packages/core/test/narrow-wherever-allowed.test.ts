@@ -12,13 +12,13 @@ function world(seed: number) {
   const fixed = new Set(places.filter(() => random() < 0.15).map(one => one.key))
   const into = new Map(places.map(one => [one.key, places.filter(other => other !== one && random() < 0.08).map(other => other.key)]))
   let trials = 0
-  const trial = (isExact: boolean) => (narrowed: readonly Narrowable[], isAsked: boolean) => {
+  const trial = (isExact: boolean) => (narrowed: readonly Narrowable[], onlyWhether: boolean) => {
     trials++
     const keys = new Set(narrowed.map(one => one.key))
     const wrong = [...keys].filter(key => fixed.has(key) || into.get(key)!.some(other => !keys.has(other)))
     const blame = (key: string): Blame => (isExact || random() < 0.6 ? { keys: [key], close: true } : { keys: [key, ...[...keys].filter(() => random() < 0.3)], close: random() < 0.5 })
     // Where only whether it holds is asked, nobody wants to know what is behind it.
-    return { result: keys, holds: wrong.length === 0, behind: () => { if (isAsked) throw new Error('not asked'); return wrong.map(blame) }, checked: 1 }
+    return { result: keys, holds: wrong.length === 0, behind: () => { if (onlyWhether) throw new Error('not asked'); return wrong.map(blame) }, checked: 1 }
   }
   /** The largest set that holds, found by taking away what is wrong until nothing is. */
   const largest = () => {

@@ -31,7 +31,7 @@ export const introduceFacadeRemedy: Remedy = {
         { name: 'others', label: 'Alike elsewhere', kind: 'yes-no' as const, value: 'yes', help: 'What other classes have alike is replaced, too.', options: [] }] : []),
       { name: 'name', label: 'Name of the class', kind: 'text', value: isShown ? '' : proposed?.name ?? '', help: 'Left empty, a free name is proposed.', options: [] },
       { name: 'method', label: 'Name of its method', kind: 'text', value: isShown ? '' : proposed?.method ?? '', help: isShown ? 'Left empty, it is called by what it calls last.' : proposed ? `It does the ${proposed.statements} statements of ${placesOf(proposed)}.` : '', options: [] },
-      { name: 'face', label: 'Said', kind: 'one-of', value: 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: proposed?.many && !isShown ? 'step by step, as it takes so much' : 'step by step' }] },
+      { name: 'face', label: 'How it is called', kind: 'one-of', value: 'call', help: 'Step by step every argument has its name where it is said, and what has a usual value can be left out.', options: [{ value: 'call', label: 'in one call' }, { value: 'steps', label: proposed?.many && !isShown ? 'step by step, as it takes so much' : 'step by step' }] },
       ...(proposed?.keepsNothing || isShown ? [{ name: 'default', label: 'Keep a default', kind: 'yes-no' as const, value: 'yes', help: isShown ? 'Where it keeps nothing, creation sites stay as they are with a default.' : 'It keeps nothing and is handed to constructors; with a default, creation sites stay as they are.', options: [] }] : [])
     ]
   },

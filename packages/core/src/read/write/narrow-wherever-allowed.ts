@@ -36,10 +36,10 @@ const MOST_ROUNDS = 12
  * The largest set of places found that can be narrowed together. First all are, and those behind an error are dropped
  * until none is left. What is alone behind an error while everything else that could be narrowed is, can never be: the less is
  * narrowed, the more wants the class. So these go first; only what was dropped by guess is tried again, in halves, within a fixed budget.
- * `trial`: with `isAsked` only whether it holds is asked, and the first thing that is wrong is enough.
+ * `trial`: with `onlyWhether`, whether it holds is all that is asked, and the first thing that is wrong is enough.
  */
 export function narrowWhereverAllowed<One extends Narrowable, Result>(
-  places: readonly One[], trial: (narrowed: readonly One[], isAsked: boolean) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 24, checks: 400 }
+  places: readonly One[], trial: (narrowed: readonly One[], onlyWhether: boolean) => NarrowingTrial<Result>, budget: NarrowingBudget = { trials: 24, checks: 400 }
 ): { narrowed: number; last: NarrowingTrial<Result> } {
   const active = new Map(places.map(place => [place.key, place]))
   const chosen = (keys: ReadonlyMap<string, Narrowable>) => places.filter(place => keys.has(place.key))

@@ -83,11 +83,11 @@ function tryPlace(
   const annotations: (Annotation | InterfaceMention)[] = plan.narrow ? [...within, ...mentionsIn(interfaceText, own, target)] : []
   const rebinding: PlannedRebinding = { types: withBases(node, snapshot), to: `${target}#${name}` }
   const order = new OrderErrors(() => build(node, context, path, target, sameFile, name, interfaceText, write, [], others), context)
-  const trial = (narrowed: readonly (Annotation | InterfaceMention)[], isAsked: boolean): NarrowingTrial<Tried<Built>> => {
+  const trial = (narrowed: readonly (Annotation | InterfaceMention)[], onlyWhether: boolean): NarrowingTrial<Tried<Built>> => {
     const mentions = narrowed.filter(one => 'mention' in one)
     const text = renamedMentions(interfaceText, own, mentions, name)
     const built = build(node, context, path, target, sameFile, name, text, write, narrowed.filter(one => 'name' in one), others)
-    return narrowingTrial(built, [rebinding], context, order, isAsked, after => {
+    return narrowingTrial(built, [rebinding], context, order, onlyWhether, after => {
       const starts = mentions.length > 0 ? typeNamesIn(after.program.getSourceFile(`${root}/${target}`)!, name, new Set([name, own])) : []
       return mentions.map(one => [`${target}:${starts[one.mention]!}`, one.key])
     })

@@ -51,10 +51,10 @@ export class OrderErrors {
 
 /**
  * Reads a change with narrowed types again and tells what is wrong, and behind which of them. `order`: what is wrong in another order alone.
- * `isAsked`: only whether something is wrong is asked. `more`: keys of narrowed names in text that is new.
+ * `onlyWhether`: whether something is wrong is all that is asked. `more`: keys of narrowed names in text that is new.
  */
 export function narrowingTrial<Change extends NarrowedChange>(
-  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, order: OrderErrors, isAsked: boolean, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
+  built: Change, planned: readonly PlannedRebinding[], { session, snapshot, root }: WriteContext, order: OrderErrors, onlyWhether: boolean, more: (after: Snapshot) => Iterable<readonly [string, string]> = () => []
 ): NarrowingTrial<Tried<Change>> {
   const after = session.edit(snapshot, new Map(built.changes.map(change => [`${root}/${change.path}`, change.after])))
   const changed = built.changes.map(change => change.path)
@@ -67,7 +67,7 @@ export function narrowingTrial<Change extends NarrowedChange>(
     checked += paths.length
   }
   // In the same order either way: it can decide what the compiler finds.
-  const inTurn = (paths: readonly string[], isChanged: boolean): void => { for (const group of isAsked ? paths.map(path => [path]) : [paths]) if (errors.length === 0) look(group, isChanged) }
+  const inTurn = (paths: readonly string[], isChanged: boolean): void => { for (const group of onlyWhether ? paths.map(path => [path]) : [paths]) if (errors.length === 0) look(group, isChanged) }
   inTurn(changed, true)
   if (errors.length === 0) {
     checked = 0

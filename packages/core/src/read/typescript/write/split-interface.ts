@@ -56,10 +56,10 @@ export function splitInterface(plan: SplitInterfacePlan, node: ts.InterfaceDecla
     for (const role of [...plan.roles].sort((a, b) => a.members.length - b.members.length)) {
       const candidates = places.filter(place => !chosen.has(place.key) && serves(place, new Set(role.members), snapshot))
       if (candidates.length === 0) continue
-      const outcome = narrowWhereverAllowed(candidates, (narrowed, isAsked) => {
+      const outcome = narrowWhereverAllowed(candidates, (narrowed, onlyWhether) => {
         for (const place of candidates) chosen.delete(place.key)
         for (const place of narrowed) chosen.set(place.key, { place, role: role.name })
-        return narrowingTrial(build(), planned, context, order, isAsked)
+        return narrowingTrial(build(), planned, context, order, onlyWhether)
       }, BUDGET)
       const { last: { result } } = outcome
       for (const place of candidates) if (![...result.built.narrowedAt.values()].includes(place.key)) chosen.delete(place.key)
