@@ -181,8 +181,9 @@ export const findTypeSwitches: Finder = function* (survey) {
   for (const [key, places] of byWhat) {
     const cases = Math.max(...places.map(one => one.cases.length))
     if (cases < MANY_CASES && places.length < MANY_PLACES && places[0]!.over !== '') continue
-    // Only what an object does can be handed to it.
-    const home = places.find(one => model.types[one.type]!.kind === 'class' || model.types[one.type]!.kind === 'abstract-class'), first = model.types[(home ?? places[0]!).type]!
+    // What an object does can be handed to it; what belongs to none calls what chooses.
+    const isOf = (...kinds: readonly string[]) => places.find(one => kinds.includes(model.types[one.type]!.kind))
+    const home = isOf('class', 'abstract-class') ?? isOf('functions'), first = model.types[(home ?? places[0]!).type]!
     const what = places[0]!.over === '' ? 'the class of what it is given' : model.types[model.typeIndex.get(places[0]!.over) ?? -1]?.name ?? places[0]!.over.replace(/^.*[#./](?=[^#/.]+\.[^.]+$)/, '')
     const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: one.word.length, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
     yield {

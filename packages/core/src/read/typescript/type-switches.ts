@@ -1,5 +1,6 @@
 import ts from 'typescript'
 import type { TypeSwitchFacts } from '../../model/facts.js'
+import { conditionChain } from './condition-chain.js'
 import type { Declarations } from './declarations.js'
 
 /** Fewer cases than this are a plain condition. */
@@ -21,23 +22,11 @@ function ofSwitch(node: ts.SwitchStatement): Choice | undefined {
   return labels.every(label => label !== undefined) ? { subject: node.expression, cases: labels } : undefined
 }
 
-/** `if (x.kind === 'a') ... else if (x.kind === 'b') ...`, also with `instanceof`. */
 function ofChain(first: ts.IfStatement): Choice | undefined {
-  if (ts.isIfStatement(first.parent) && first.parent.elseStatement === first) return undefined
-  let subject: ts.Expression | null | undefined
-  const cases: string[] = []
-  for (let at: ts.Statement | undefined = first; at && ts.isIfStatement(at); at = at.elseStatement) {
-    const test = at.expression
-    if (!ts.isBinaryExpression(test)) return undefined
-    const isClass = test.operatorToken.kind === ts.SyntaxKind.InstanceOfKeyword
-    if (!isClass && test.operatorToken.kind !== ts.SyntaxKind.EqualsEqualsEqualsToken && test.operatorToken.kind !== ts.SyntaxKind.EqualsEqualsToken) return undefined
-    const label = isClass ? test.right.getText() : labelOf(test.right)
-    const seen = isClass ? null : test.left
-    if (label === undefined || (subject !== undefined && subject?.getText() !== seen?.getText())) return undefined
-    subject = seen
-    cases.push(label)
-  }
-  return subject === undefined ? undefined : { subject, cases }
+  const chain = conditionChain(first)
+  if (!chain) return undefined
+  const labels = chain.branches.flatMap(one => one.labels).map(label => (chain.isByClass ? label.getText() : labelOf(label)))
+  return labels.every(label => label !== undefined) ? { subject: chain.isByClass ? null : chain.subject, cases: labels } : undefined
 }
 
 function labelOf(expression: ts.Expression): string | undefined {

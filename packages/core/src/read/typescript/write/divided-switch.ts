@@ -1,5 +1,8 @@
 import ts from 'typescript'
+import { conditionChain, leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
+import { attachedEnd } from './moving-statements.js'
+import { mayRun } from './settled.js'
 import type { WrittenFunction } from './switch-homes.js'
 
 /** What one class will do. */
@@ -10,13 +13,19 @@ export interface DividedCase {
   readonly statements: readonly ts.Statement[]
   /** Comments before the first of them, as written. */
   readonly comments: readonly string[]
+  /** Comments behind the last of them. */
+  readonly closing: readonly string[]
   /** Each `break` in the middle of them, which ends the case. */
   readonly breaks: readonly ts.BreakStatement[]
 }
 
-/** A switch taken apart into its cases. */
+/** A switch, or a chain of conditions that is one, taken apart into its cases. */
 export interface DividedSwitch {
-  readonly node: ts.SwitchStatement
+  readonly node: ts.SwitchStatement | ts.IfStatement
+  /** What it chooses by. */
+  readonly subject: ts.Expression
+  /** Whether the labels are classes, asked for in their order, and not values. */
+  readonly isByClass: boolean
   /** The function that it stands in. */
   readonly around: WrittenFunction
   readonly cases: readonly DividedCase[]
@@ -24,13 +33,22 @@ export interface DividedSwitch {
   readonly result: 'returned' | 'nothing' | { readonly set: ts.Symbol; readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration }
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: ts.Statement
+  /** Where it ends, with a comment that goes along. */
+  readonly end: number
   /** Whether each value that the type allows has a case. */
   readonly exhaustive: boolean
 }
 
-/** A switch in a function as cases that do not run into each other and leave in the same way, or undefined where they do not. */
-export function divideSwitch(node: ts.SwitchStatement, around: WrittenFunction, { checker }: Snapshot): DividedSwitch | undefined {
-  const cases: DividedCase[] = [], { clauses } = node.caseBlock
+/** A switch, or a chain of conditions, in a function as cases that do not run into each other and leave in the same way, or undefined where they do not. */
+export function divideSwitch(node: ts.SwitchStatement | ts.IfStatement, around: WrittenFunction, snapshot: Snapshot): DividedSwitch | undefined {
+  const found = ts.isSwitchStatement(node) ? casesOf(node) : branchesOf(node, snapshot)
+  return found && found.cases.length > 1 && !found.cases.some(one => one.statements.some(jumps)) && !areAlike(found, snapshot) ? leaving({ node, around, ...found }, snapshot) : undefined
+}
+
+type Cases = Pick<DividedSwitch, 'subject' | 'isByClass' | 'cases' | 'last' | 'end'>
+
+function casesOf(node: ts.SwitchStatement): Cases | undefined {
+  const cases: DividedCase[] = [], { clauses } = node.caseBlock, file = node.getSourceFile()
   let labels: ts.Expression[] = [], isOther = false, comments: string[] = []
   for (const [at, clause] of clauses.entries()) {
     if (ts.isCaseClause(clause)) labels.push(clause.expression)
@@ -40,29 +58,70 @@ export function divideSwitch(node: ts.SwitchStatement, around: WrittenFunction, 
     if (clause.statements.length === 0 && !isLast) continue
     const statements = withoutBreak(clause)
     if (!isLast && statements.length === clauseStatements(clause).length && !leaves(statements.at(-1))) return undefined
-    cases.push({ labels: isOther ? [] : labels, statements, comments, breaks: statements.flatMap(breaksIn) })
+    // What stands behind the last statement of any other clause stands before the next one.
+    const all = clauseStatements(clause), behind = isLast ? node.end : all === clause.statements ? undefined : clause.statements[0]!.end
+    const closing = behind === undefined || all.length === 0 ? [] : commentsIn(file.text.slice(attachedEnd(all.at(-1)!, file), behind))
+    cases.push({ labels: isOther ? [] : labels, statements, comments, closing, breaks: statements.flatMap(breaksIn) })
     labels = []
     comments = []
     isOther = false
   }
-  if (cases.some(one => one.statements.some(jumps)) || cases.length < 2) return undefined
-  const exhaustive = isExhaustive(node, checker), endsEarly = cases.some(one => one.breaks.length > 0)
-  let last: ts.Statement = node
-  const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
-  const returning = cases.flatMap(one => one.statements.flatMap(returnsIn))
-  if (returning.some(one => one.expression)) {
-    // Where one case goes on behind the switch, what it gives back is not known yet.
-    if (endsEarly) return undefined
-    if (!hasOther() && block === around.body) {
-      const rest = around.body.statements.slice(around.body.statements.indexOf(node) + 1)
-      if (rest.length > 0 && !rest.some(one => jumps(one) || breaksIn(one).length > 0)) { cases.push({ labels: [], statements: rest, comments: [], breaks: [] }); last = rest.at(-1)! }
-    }
-    const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
-    return (hasOther() || exhaustive) && all.every(one => one.expression) && cases.every(one => leaves(one.statements.at(-1))) ? { node, around, cases, result: 'returned', last, exhaustive } : undefined
+  return { subject: node.expression, isByClass: false, cases, last: node, end: node.end }
+}
+
+/** Each branch of a chain as a case; what asks for something else as well is done where nothing before holds. */
+function branchesOf(first: ts.IfStatement, snapshot: Snapshot): Cases | undefined {
+  const chain = conditionChain(first)
+  // A `break` in a branch is one of a loop or a switch around.
+  if (!chain || mayRun(chain.subject, snapshot) || [...chain.branches.map(one => one.body), ...(chain.other ? [chain.other] : [])].some(one => breaksIn(one).length > 0)) return undefined
+  const file = first.getSourceFile()
+  let from = first.getStart(file)
+  const all = [...chain.branches, ...(chain.other ? [{ labels: [], body: chain.other }] : [])]
+  const cases = all.map(({ labels, body }): DividedCase => {
+    const statements = ts.isBlock(body) ? body.statements : [body], [one] = statements
+    const upTo = one ? one.getStart(file) : body.end, comments = commentsIn(file.text.slice(from, upTo))
+    from = ts.isBlock(body) ? body.end : attachedEnd(body, file)
+    return { labels, statements, comments, closing: one && ts.isBlock(body) ? commentsIn(file.text.slice(attachedEnd(statements.at(-1)!, file), body.end)) : [], breaks: [] }
+  })
+  return { subject: chain.subject, isByClass: chain.isByClass, cases, last: chain.last, end: from }
+}
+
+/** Comments in a piece of code that has no texts of several lines and no regular expressions. */
+function commentsIn(text: string): string[] {
+  const scanner = ts.createScanner(ts.ScriptTarget.Latest, false, ts.LanguageVariant.Standard, text), found: string[] = []
+  for (let token = scanner.scan(); token !== ts.SyntaxKind.EndOfFileToken; token = scanner.scan()) {
+    if (token === ts.SyntaxKind.SingleLineCommentTrivia || token === ts.SyntaxKind.MultiLineCommentTrivia) found.push(scanner.getTokenText())
   }
-  if (returning.length > 0) return block === around.body && around.body.statements.at(-1) === node ? { node, around, cases, result: 'nothing', last, exhaustive } : undefined
-  const set = !endsEarly && (hasOther() || exhaustive) ? setByAll(cases, node, around, checker) : undefined
-  return { node, around, cases, result: set ?? 'nothing', last, exhaustive }
+  return found
+}
+
+/** Whether two cases are for the same value: the second is never reached, but would be what a table keeps. */
+function areAlike({ cases, isByClass }: Cases, { checker }: Snapshot): boolean {
+  const labels = isByClass ? [] : cases.flatMap(one => one.labels).map(label => (ts.isPropertyAccessExpression(label) ? checker.getConstantValue(label) ?? label.getText() : (label as ts.StringLiteralLike).text))
+  return new Set(labels).size < labels.length
+}
+
+/** How the cases leave; undefined where some do in another way than others. */
+function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker }: Snapshot): DividedSwitch | undefined {
+  const { node, around } = found, cases = [...found.cases]
+  const exhaustive = isExhaustive(found, checker), endsEarly = cases.some(one => one.breaks.length > 0)
+  const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
+  const returning = cases.flatMap(one => one.statements.flatMap(returnsIn)), gives = returning.some(one => one.expression)
+  if (returning.length === 0) {
+    const set = !endsEarly && (hasOther() || exhaustive) ? setByAll(cases, node, around, checker) : undefined
+    return { ...found, result: set ?? 'nothing', exhaustive }
+  }
+  const isAll = block === around.body && around.body.statements.at(-1) === found.last
+  if (!gives && isAll) return { ...found, result: 'nothing', exhaustive }
+  // Where one case goes on behind the switch, what it gives back is not known yet.
+  if (endsEarly || (!gives && (hasOther() || block !== around.body))) return undefined
+  const rest = block === around.body ? around.body.statements.slice(around.body.statements.indexOf(found.last) + 1) : []
+  const isRestCase = !hasOther() && rest.length > 0 && !rest.some(one => jumps(one) || breaksIn(one).length > 0)
+  if (isRestCase) cases.push({ labels: [], statements: rest, comments: [], closing: [], breaks: [] })
+  const last = isRestCase ? rest.at(-1)! : found.last, end = isRestCase ? attachedEnd(last, last.getSourceFile()) : found.end
+  const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
+  if (!(hasOther() || exhaustive) || !all.every(one => (one.expression !== undefined) === gives) || !cases.every(one => leaves(one.statements.at(-1)) || (!gives && one.statements === rest))) return undefined
+  return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end, exhaustive }
 }
 
 /** The value that a case gives to the variable that all of them set. */
@@ -71,7 +130,7 @@ export function settingOf({ statements }: DividedCase): ts.BinaryExpression | un
   return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isIdentifier(last.expression.left) ? last.expression : undefined
 }
 
-function setByAll(cases: readonly DividedCase[], node: ts.SwitchStatement, around: WrittenFunction, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
+function setByAll(cases: readonly DividedCase[], node: ts.Statement, around: WrittenFunction, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
   const setting = cases.filter(one => !(one.statements.at(-1) && ts.isThrowStatement(one.statements.at(-1)!))).map(settingOf)
   const symbols = new Set(setting.map(one => one && checker.getSymbolAtLocation(one.left)))
   const [set] = symbols, declaration = set?.valueDeclaration
@@ -97,8 +156,6 @@ function withoutBreak(clause: ts.CaseOrDefaultClause): readonly ts.Statement[] {
   const statements = clauseStatements(clause), last = statements.at(-1)
   return last && ts.isBreakStatement(last) && !last.label ? statements.slice(0, -1) : statements
 }
-
-function leaves(statement: ts.Statement | undefined): boolean { return statement !== undefined && (ts.isReturnStatement(statement) || ts.isThrowStatement(statement)) }
 
 /** Where a function is left with or without a value, those of functions inside of it left out. */
 export function returnsIn(node: ts.Node): ts.ReturnStatement[] {
@@ -129,8 +186,9 @@ function breaksIn(node: ts.Node): ts.BreakStatement[] {
   return found
 }
 
-function isExhaustive({ expression, caseBlock }: ts.SwitchStatement, checker: ts.TypeChecker): boolean {
-  const type = checker.getTypeAtLocation(expression), parts = type.isUnion() ? type.types : [type]
-  const covered = new Set(caseBlock.clauses.filter(ts.isCaseClause).map(one => checker.typeToString(checker.getTypeAtLocation(one.expression))))
+function isExhaustive({ subject, isByClass, cases }: Cases, checker: ts.TypeChecker): boolean {
+  if (isByClass) return false
+  const type = checker.getTypeAtLocation(subject), parts = type.isUnion() ? type.types : [type]
+  const covered = new Set(cases.flatMap(one => one.labels).map(label => checker.typeToString(checker.getTypeAtLocation(label))))
   return parts.every(one => (one.flags & (ts.TypeFlags.StringLiteral | ts.TypeFlags.EnumLiteral)) !== 0 && covered.has(checker.typeToString(one)))
 }

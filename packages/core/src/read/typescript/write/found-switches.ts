@@ -7,7 +7,7 @@ import type { DividedCase, DividedSwitch } from './divided-switch.js'
 import { divideSwitch, settingOf } from './divided-switch.js'
 import { isAtTop } from './names-elsewhere.js'
 import type { Narrowed } from './narrowed-cases.js'
-import { narrowedCases } from './narrowed-cases.js'
+import { casesByClass, narrowedCases } from './narrowed-cases.js'
 import { canName, waits } from './repeated-runs.js'
 import { isTypeParameterOf } from './scoped-type-parameters.js'
 import { isSettled } from './settled.js'
@@ -16,7 +16,7 @@ import { childrenOf, unifyStatements } from './statement-unifier.js'
 import type { SwitchHome } from './switch-homes.js'
 import { functionAround, isOfSameObject, switchHomes } from './switch-homes.js'
 
-/** A switch of a class or of a file's functions, with what of it can stand elsewhere. */
+/** A switch, or a chain of conditions that is one, of a class or of a file's functions, with what of it can stand elsewhere. */
 export interface FoundSwitch extends DividedSwitch, Omit<SwitchHome, 'code'> {
   readonly key: string
   /** What is done with it all, in the order of the cases. */
@@ -35,7 +35,7 @@ export function foundSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, sna
     let count = 0
     const visit = (at: ts.Node): void => {
       if (ts.isClassLike(at)) return
-      if (ts.isSwitchStatement(at) && typeSwitchOf(at, checker, declarations)) {
+      if ((ts.isSwitchStatement(at) || ts.isIfStatement(at)) && typeSwitchOf(at, checker, declarations)) {
         const key = `${home.member}${count === 0 ? '' : `:${count + 1}`}`
         count++
         const one = switchAt(at, snapshot)
@@ -49,17 +49,18 @@ export function foundSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, sna
   return found
 }
 
-function switchAt(node: ts.SwitchStatement, snapshot: Snapshot): Omit<FoundSwitch, keyof SwitchHome | 'key'> | undefined {
+function switchAt(node: ts.SwitchStatement | ts.IfStatement, snapshot: Snapshot): Omit<FoundSwitch, keyof SwitchHome | 'key'> | undefined {
   const { checker } = snapshot, around = functionAround(node)
-  const divided = around && divideSwitch(node, around, snapshot), over = kindName(node.expression, checker)
+  const divided = around && divideSwitch(node, around, snapshot), over = divided && kindName(divided, checker)
   if (!divided || over === undefined) return undefined
   const parts = divided.cases.flatMap(one => partsOf(one, divided))
   if (parts.length === 0 || parts.some(waits)) return undefined
-  const subject = ts.isPropertyAccessExpression(node.expression) && checker.getTypeAtLocation(node.expression.expression).isUnion() ? node.expression : undefined
-  const thing = subject ? subject.expression : node.expression
-  const narrowed = isSettled(thing, snapshot) ? narrowedCases(subject ?? thing, divided.cases, checker) : undefined
+  const { subject: asked, isByClass } = divided
+  const subject = isByClass ? asked : ts.isPropertyAccessExpression(asked) && checker.getTypeAtLocation(asked.expression).isUnion() ? asked : undefined
+  const thing = subject && !isByClass ? (subject as ts.PropertyAccessExpression).expression : asked
+  const narrowed = !isSettled(thing, snapshot) ? undefined : isByClass ? casesByClass(thing, divided.cases, checker) : narrowedCases(subject ?? thing, divided.cases, checker)
   // Where a kind says what its holder is, each case knows more of that than a class could be told, but for what has a name of its own.
-  if (subject && !narrowed && parts.some(one => contains(one, each => each.getText() === subject.expression.getText()))) return undefined
+  if (subject && !narrowed && parts.some(one => contains(one, each => each.getText() === thing.getText()))) return undefined
   const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true)
   if (!unified) return undefined
   const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!))
@@ -88,10 +89,10 @@ function partsOf(one: DividedCase, { result }: Pick<DividedSwitch, 'result'>): t
   return setting ? [...one.statements.slice(0, -1), setting.right] : [...one.statements]
 }
 
-/** `CraftKind` for a value of it; `Kind` for one of a few texts in a property of that name. */
-function kindName(subject: ts.Expression, checker: ts.TypeChecker): string | undefined {
+/** `CraftKind` for a value of it; `Kind` for one of a few texts in a property of that name; `Craft` for an object of one of its classes. */
+function kindName({ subject, isByClass }: DividedSwitch, checker: ts.TypeChecker): string | undefined {
   const type = checker.getTypeAtLocation(subject)
-  const named = type.aliasSymbol?.name ?? (type.flags & ts.TypeFlags.EnumLike ? enumOf(type.symbol)?.name : undefined)
+  const named = type.aliasSymbol?.name ?? (type.flags & ts.TypeFlags.EnumLike ? enumOf(type.symbol)?.name : isByClass && type.isClassOrInterface() ? type.symbol.name : undefined)
   const property = ts.isPropertyAccessExpression(subject) ? subject.name.text : ts.isIdentifier(subject) ? subject.text : undefined
   return named ?? (property && property.charAt(0).toUpperCase() + property.slice(1))
 }
@@ -102,8 +103,10 @@ function enumOf(symbol: ts.Symbol | undefined): ts.Symbol | undefined {
   return declaration && ts.isEnumMember(declaration) ? (declaration.parent as ts.EnumDeclaration & { symbol: ts.Symbol }).symbol : symbol
 }
 
-/** A case as it is written behind the dot, or in quotes. */
-export function labelText(label: ts.Expression): string { return ts.isStringLiteralLike(label) ? label.text : (label as ts.PropertyAccessExpression).name.text }
+/** A case as it is written behind the dot, or in quotes; a class by its name. */
+export function labelText(label: ts.Expression): string {
+  return ts.isStringLiteralLike(label) || ts.isIdentifier(label) ? label.text : (label as ts.PropertyAccessExpression).name.text
+}
 
 /** Names for what stands in the place of a switch. `wanted`: that of the interface. */
 export function namesOf({ member, over, cases }: FoundSwitch, wanted: string | null, snapshot: Snapshot): SwitchNames {

@@ -28,6 +28,28 @@ export function narrowedCases(subject: ts.Expression, cases: readonly DividedCas
   return { symbol, whole, cases: labels.map(left) }
 }
 
+/** What a thing is where it is an object of a class that a case asks for. Undefined where it has no name of its own, or a case cannot be told as one type. */
+export function casesByClass(subject: ts.Expression, cases: readonly DividedCase[], checker: ts.TypeChecker): Narrowed | undefined {
+  const symbol = ts.isIdentifier(subject) ? checker.getSymbolAtLocation(subject) : undefined, whole = checker.getTypeAtLocation(subject)
+  const all = cases.map(one => one.labels.map(label => objectOf(label, checker)))
+  if (!symbol || all.some(classes => classes.some(one => one === undefined))) return undefined
+  const known = all.flat() as ts.Type[], isOne = (one: ts.Type, wanted: readonly ts.Type[]) => wanted.some(each => checker.isTypeAssignableTo(one, each))
+  return {
+    symbol, whole,
+    cases: (all as ts.Type[][]).map(wanted => {
+      if (wanted.length === 0) return whole.isUnion() ? whole.types.filter(one => !isOne(one, known)) : []
+      return [...new Set(wanted.flatMap(each => { const parts = partsOf(whole).filter(one => checker.isTypeAssignableTo(one, each)); return parts.length > 0 ? parts : [each] }))]
+    })
+  }
+}
+
+/** What an object of a class is. */
+function objectOf(label: ts.Expression, checker: ts.TypeChecker): ts.Type | undefined {
+  const type = checker.getTypeAtLocation(label), prototype = type.getProperty('prototype')
+  const given = prototype && checker.getTypeOfSymbol(prototype)
+  return given && !(given.flags & ts.TypeFlags.Any) ? given : type.getConstructSignatures()[0]?.getReturnType()
+}
+
 function partsOf(type: ts.Type): readonly ts.Type[] { return type.isUnion() ? type.types : [type] }
 
 /** Literals are made anew where they are written (fresh ones): by their value they are the same. */

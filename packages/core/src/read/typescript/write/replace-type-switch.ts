@@ -19,14 +19,14 @@ import { creationSites, lineOf } from './injection-points.js'
 import type { writtenParameters } from './moved-run.js'
 import { givenArguments } from './moved-run.js'
 import { shiftAt } from './moved-members.js'
-import { attachedEnd, attachedStart } from './moving-statements.js'
+import { attachedStart } from './moving-statements.js'
 import { newFilePath } from './new-file.js'
 import { newFileCycle } from './new-file-cycle.js'
 import { uniqueName } from './parameter-name.js'
 import { givenTypeArguments } from './scoped-type-parameters.js'
 import { isTarget } from './settled.js'
 import { runsAtLoad } from './switch-homes.js'
-import { writtenCases } from './written-cases.js'
+import { kindWord, writtenCases } from './written-cases.js'
 import { NotWritable, takeNames } from './written-type.js'
 
 /** Switches of a class, or of a file's functions, whose cases could each be a class, in order. */
@@ -57,23 +57,23 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
       own.insert(before, written.text + lineEnd)
     } else editor.create(target, lead + written.text)
 
-    const kind = owner ? writeType(snapshot.checker.getTypeAtLocation(found.node.expression), found.node, own, editor, context) : ''
+    const kind = owner ? writeType(snapshot.checker.getTypeAtLocation(found.subject), found.subject, own, editor, context) : ''
     const contract = isWithin || !owner ? names.contract : own.nameFor({ name: names.contract, file: target, specifier: null, typeOnly: true })
     const notes: string[] = []
     let choose: string
     if (owner) {
       const field = uniqueName(names.field, owner, new Set(), false)
       addParameter(owner, {
-        name: field, type: `(kind: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => (at.path === home ? names.choose : at.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false }))
+        name: field, type: `(${kindWord(found)}: ${kind}) => ${contract}`, kept: true, assignments: [], provide: at => (at.path === home ? names.choose : at.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false }))
       }, own, editor, context, plan.withDefault, plan.withDefault ? [] : creationSites(owner, snapshot), 0, notes)
       choose = `this.${field}`
     } else choose = isWithin ? names.choose : own.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false })
-    const call = `${choose}(${found.node.expression.getText()}).${names.method}${givenTypeArguments(written.typeParameters)}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${own.style.semicolons ? ';' : ''}`
+    const call = `${choose}(${found.subject.getText()}).${names.method}${givenTypeArguments(written.typeParameters)}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${own.style.semicolons ? ';' : ''}`
     own.keepNames(call)
     if (owner) own.keepNames(kind)
     const variable = typeof result === 'object' ? result : undefined, apart = variable && declaredApart(found, variable, snapshot)
     const head = result === 'returned' ? 'return ' : !variable ? '' : apart ? `const ${apart.declaration.getText()} = ` : `${variable.set.name} = `
-    own.replace((apart?.statement ?? found.node).getStart(file), attachedEnd(found.last, file), head + call)
+    own.replace((apart?.statement ?? found.node).getStart(file), found.end, head + call)
     const checked = checkedStep(editor, context, {
       notes: [
         ...(isWithin ? [`They stand in ${path}, for they need what is declared in it.`] : []),
@@ -104,8 +104,9 @@ function besideOrWithin(found: FoundSwitch, names: SwitchNames, parameters: Para
 }
 
 /** What chooses is made as the file is loaded: it stands before the code of the switch, or behind the kinds, which have to be there by then. */
-function firstAfterKinds({ top, told, cases }: FoundSwitch, snapshot: Snapshot): ts.Statement {
-  const { statements } = top.getSourceFile(), labels = cases.flatMap(one => one.labels)
+function firstAfterKinds({ top, told, cases, isByClass }: FoundSwitch, snapshot: Snapshot): ts.Statement {
+  // Classes are asked for when it is asked.
+  const { statements } = top.getSourceFile(), labels = isByClass ? [] : cases.flatMap(one => one.labels)
   const kinds = labels.flatMap(label => {
     const declaration = ts.isPropertyAccessExpression(label) ? snapshot.checker.getSymbolAtLocation(label.expression)?.declarations?.[0] : undefined
     const statement = declaration && statements.find(one => one.pos <= declaration.pos && declaration.end <= one.end)

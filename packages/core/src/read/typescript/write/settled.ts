@@ -10,6 +10,11 @@ function accessorNames(snapshot: Snapshot): ReadonlySet<string> {
   return names
 }
 
+/** Whether looking at a property may run something of the project. */
+export function mayRun(node: ts.Expression, snapshot: Snapshot): boolean {
+  return ts.isPropertyAccessExpression(node) && (accessorNames(snapshot).has(node.name.text) || mayRun(node.expression, snapshot))
+}
+
 /** Whether it makes no difference when, and how often, an expression is worked out. */
 export function isSettled(node: ts.Expression, snapshot: Snapshot): boolean {
   const { checker } = snapshot

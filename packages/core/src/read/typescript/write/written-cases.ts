@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import { applyEdits } from '../../../edit/text-edit.js'
 import { numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import type { SwitchNames } from '../../write/switch-names.js'
@@ -10,6 +11,7 @@ import type { FoundSwitch } from './found-switches.js'
 import { isOf } from './found-switches.js'
 import { MovedRun, writtenParameters } from './moved-run.js'
 import { isExportedStatement } from './moving-statements.js'
+import { namesElsewhere } from './names-elsewhere.js'
 import type { Narrowed } from './narrowed-cases.js'
 import { namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 import { parameterNames } from './unread-parameters.js'
@@ -53,33 +55,58 @@ export function writtenCases(
   cases.forEach((_, at) => {
     const run = bodies[at]
     text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, run?.body ?? ''), at)} {`
-    if (!run) text += '}'
+    if (!run) text += cases[at]!.comments.map(comment => `${lineEnd}${indent}${indent}${comment}`).join('') + (cases[at]!.comments.length > 0 ? `${lineEnd}${indent}}` : '}')
     else {
       text += `${lineEnd}${indent}${indent}${cases[at]!.comments.map(comment => `${comment}${lineEnd}${indent}${indent}`).join('')}`
       moved.push({ start: run.start, end: run.end, at: text.length, edits: run.edits })
-      text += `${run.body}${lineEnd}${indent}}`
+      text += `${run.body}${cases[at]!.closing.map(comment => `${lineEnd}${indent}${indent}${comment}`).join('')}${lineEnd}${indent}}`
     }
     text += `${lineEnd}}${lineEnd}`
   })
-  const kind = write.inferred(checker.getTypeAtLocation(found.node.expression))
-  const other = cases.findIndex(one => one.labels.length === 0)
-  const entries = cases.flatMap((one, at) => one.labels.map(label => ({ label, value: `new ${names.classes[at]!}()` })))
-  const named = (label: ts.Expression) => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot))
-  const lines = (list: readonly string[]) => list.map((line, at) => `${indent}${line}${at < list.length - 1 ? ',' : ''}`)
+  const kind = write.inferred(checker.getTypeAtLocation(found.subject)), other = cases.findIndex(one => one.labels.length === 0)
   const isTotal = other < 0 && found.exhaustive
-  // A record of all kinds does not compile when there is one more; a map serves where there is a class for any other.
-  const known = isTotal
-    ? [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${ts.isStringLiteralLike(label) && /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : ts.isStringLiteralLike(label) ? label.getText() : `[${named(label)}]`}: ${value}`)), `}${end}`]
-    : [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : named(label)}, ${value}]`)), `])${end}`]
-  const rest = isTotal ? `${table}[kind]` : `${table}.get(kind) ?? ${otherwise}`
   // Where a switch without a default does nothing in any other case, a class does.
   if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, ''))} {}${lineEnd}}${lineEnd}`
+  const chooses = found.isByClass ? byClass() : byValue()
   text += [
-    '', ...known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
-    `/** Chooses by ${over}: for another one there is another class, and one more line above. */`,
-    `${exported}function ${names.choose}(kind: ${kind}): ${names.contract} {`, `${indent}return ${rest}${end}`, '}', ''
+    '', ...chooses.known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
+    `/** Chooses by ${over}: for another one there is another class, and one more line ${found.isByClass ? 'here' : 'above'}. */`,
+    `${exported}function ${names.choose}(${kindWord(found)}: ${kind}): ${names.contract} {`, ...chooses.body.map(line => `${indent}${line}${end}`), '}', ''
   ].join(lineEnd)
   return { text, moved, first: first!, typeParameters: open }
+
+  /** A table of what there is for each value. */
+  function byValue(): { readonly known: readonly string[]; readonly body: readonly string[] } {
+    const entries = cases.flatMap((one, at) => one.labels.map(label => ({ label, value: `new ${names.classes[at]!}()` })))
+    const named = (label: ts.Expression) => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot))
+    const lines = (list: readonly string[]) => list.map((line, at) => `${indent}${line}${at < list.length - 1 ? ',' : ''}`)
+    // A record of all kinds does not compile when there is one more; a map serves where there is a class for any other.
+    return isTotal
+      ? { known: [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${ts.isStringLiteralLike(label) && /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : ts.isStringLiteralLike(label) ? label.getText() : `[${named(label)}]`}: ${value}`)), `}${end}`], body: [`return ${table}[kind]`] }
+      : { known: [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : named(label)}, ${value}]`)), `])${end}`], body: [`return ${table}.get(kind) ?? ${otherwise}`] }
+  }
+
+  /** Classes are asked for one after the other, as they were: an object may be of several. */
+  function byClass(): { readonly known: readonly string[]; readonly body: readonly string[] } {
+    const held = cases.map((one, at) => (one.labels.length === 0 ? otherwise : numberedName(constantName(names.classes[at]!), name => !isWithin || !taken.has(name))))
+    const named = (label: ts.Expression) => (isWithin ? label.getText() : elsewhere(label, editor, first!, snapshot))
+    return {
+      known: cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`const ${held[at]!} = new ${names.classes[at]!}()${end}`])),
+      body: [...cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`if (${one.labels.map(label => `${kindWord(found)} instanceof ${named(label)}`).join(' || ')}) return ${held[at]!}`])), `return ${otherwise}`]
+    }
+  }
+}
+
+/** What is looked at, as what chooses calls it. */
+export function kindWord({ isByClass }: FoundSwitch): string { return isByClass ? 'thing' : 'kind' }
+
+/** `BARGE_DUE` for `BargeDue`. */
+function constantName(name: string): string { return name.replace(/(?<=[a-z\d])(?=[A-Z])/g, '_').toUpperCase() }
+
+/** A class as the new file names it. */
+function elsewhere(label: ts.Expression, editor: ProjectEditor, run: MovedRun, snapshot: Snapshot): string {
+  const edits = namesElsewhere([label], new Set(), snapshot, editor, { nameFor: needed => run.nameFor(needed) }), start = label.getStart()
+  return applyEdits(label.getText(), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
 }
 
 /** What a case knows of the thing that its kind tells of; undefined where that is all that is known of it anyway. */
