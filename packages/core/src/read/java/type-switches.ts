@@ -2,6 +2,7 @@ import type { TypeSwitchFacts } from '../../model/facts.js'
 import { ClassSymbol, Flags } from '../binding/symbols.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
+import { javaConditionChain } from './condition-chain.js'
 import type { JavaFile } from './scope.js'
 import { Field, Kind } from './syntax.js'
 
@@ -55,24 +56,12 @@ function subjectOf(condition: Node, file: JavaFile): string | undefined {
   return meaning && !(meaning instanceof ClassSymbol) && meaning.kind !== 'local' && meaning.owner.source ? `${meaning.owner.id}.${meaning.name}` : undefined
 }
 
-/** `if (x instanceof A) ... else if (x instanceof B) ...`, also `x == Kind.A`. */
 function ofChain(first: Node, file: JavaFile): Found | undefined {
-  const { tree } = file
-  if (tree.field(first) === Field.Alternative) return undefined
-  let over: string | undefined, subject: string | undefined
-  const cases: string[] = []
-  for (let at = first; at !== NONE && tree.kind(at) === Kind.IfStatement; at = tree.child(at, Field.Alternative)) {
-    let test = tree.child(at, Field.Condition)
-    while (tree.kind(test) === Kind.ParenthesizedExpression) test = tree.first(test)
-    const kind = tree.kind(test)
-    if (kind !== Kind.InstanceofExpression && kind !== Kind.BinaryExpression) return undefined
-    const left = tree.child(test, Field.Left), right = tree.child(test, Field.Right) === NONE ? tree.child(test, Field.Pattern) : tree.child(test, Field.Right)
-    if (left === NONE || right === NONE) return undefined
-    const found = kind === Kind.InstanceofExpression ? '' : enumOf(tree.kind(right) === Kind.FieldAccess ? tree.child(right, Field.Field) : right, file)
-    if (found === undefined || (over !== undefined && over !== found) || (subject !== undefined && subject !== tree.textOf(left))) return undefined
-    over = found
-    subject = tree.textOf(left)
-    cases.push(tree.textOf(right).split(/\s/)[0]!)
-  }
-  return over === undefined ? undefined : { over, cases }
+  const { tree } = file, chain = javaConditionChain(first, file)
+  if (!chain) return undefined
+  const labels = chain.branches.flatMap(one => one.labels)
+  if (chain.by === 'type') return { over: '', cases: labels.map(label => tree.textOf(label).split(/\s/)[0]!) }
+  const overs = new Set(labels.map(label => (tree.kind(label) === Kind.StringLiteral ? subjectOf(chain.subject, file) : enumOf(tree.kind(label) === Kind.FieldAccess ? tree.child(label, Field.Field) : label, file))))
+  const [over] = overs
+  return overs.size === 1 && over !== undefined ? { over, cases: labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/^.*\./, ''))) } : undefined
 }

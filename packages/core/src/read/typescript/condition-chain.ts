@@ -58,11 +58,11 @@ function testOf(expression: ts.Expression): Test | undefined {
   if (!isByClass && kind !== ts.SyntaxKind.EqualsEqualsEqualsToken && kind !== ts.SyntaxKind.EqualsEqualsToken) return undefined
   const isTurned = !isByClass && ts.isStringLiteralLike(left), subject = isTurned ? right : left, label = isTurned ? left : right
   const isLabel = isByClass ? ts.isIdentifier(label) || (ts.isPropertyAccessExpression(label) && isName(label)) : ts.isStringLiteralLike(label) || (ts.isPropertyAccessExpression(label) && ts.isIdentifier(label.expression))
-  return isLabel && isName(subject) ? { subject, isByClass, labels: [label] } : undefined
+  return isLabel ? { subject, isByClass, labels: [label] } : undefined
 }
 
-/** A name, or a property of one: what looking at it twice does not change. */
-function isName(node: ts.Expression): boolean {
+/** A name, or a property of one. */
+export function isName(node: ts.Expression): boolean {
   return ts.isIdentifier(node) || node.kind === ts.SyntaxKind.ThisKeyword || (ts.isPropertyAccessExpression(node) && isName(node.expression))
 }
 

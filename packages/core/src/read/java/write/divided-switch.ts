@@ -4,9 +4,12 @@ import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
+import { javaConditionChain, leaves } from '../condition-chain.js'
+import type { JavaProgram } from '../program.js'
 import type { JavaFile } from '../scope.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
+import { isLook, isSettled } from './settled.js'
 
 /** What one class will do. */
 export interface DividedJavaCase {
@@ -14,15 +17,24 @@ export interface DividedJavaCase {
   readonly labels: readonly Node[]
   /** Without the `break` at their end. */
   readonly statements: readonly Node[]
-  /** Where what belongs to it begins: behind the case before. */
+  /** Where what belongs to it begins, and ends: behind the case before, and behind its last statement or where its block ends. */
   readonly from: number
+  readonly to: number
+  /** The test that names the thing anew as what it is. */
+  readonly named: Node | undefined
   /** Each `break` in the middle of them, which ends the case. */
   readonly breaks: readonly Node[]
 }
 
-/** A switch taken apart into its cases. */
+/** A switch, or a chain of conditions that is one, taken apart into its cases. */
 export interface DividedJavaSwitch {
   readonly node: Node
+  /** What it chooses by, without parentheses around it. */
+  readonly subject: Node
+  /** Whether the labels are types, asked for in their order, and not values. */
+  readonly isByType: boolean
+  /** Whether nothing at all is one of the other cases; else it is an error. */
+  readonly takesNull: boolean
   /** The enum that its constants are of; null for texts. */
   readonly kinds: ClassSymbol | null
   readonly cases: readonly DividedJavaCase[]
@@ -30,10 +42,19 @@ export interface DividedJavaSwitch {
   readonly result: 'value' | 'returned' | 'nothing' | LocalSymbol
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: Node
+  /** Where it ends, with a comment that goes along. */
+  readonly end: number
 }
 
-/** A switch over an enum or texts as cases that do not run into each other and leave in the same way, or undefined where they do not. `body`: that of its method. */
+/** A switch over an enum or texts, or a chain of conditions, as cases that do not run into each other and leave in the same way, or undefined where they do not. `body`: that of its method. */
 export function divideJavaSwitch(node: Node, body: Node, file: JavaFile, { program }: BoundProgram): DividedJavaSwitch | undefined {
+  const found = file.tree.kind(node) === Kind.IfStatement ? branchesOf(node, file, program) : casesOf(node, file, program)
+  return found && found.cases.length > 1 && !found.cases.some(one => one.statements.some(statement => jumps(statement, file.tree))) ? leaving({ node, ...found }, body, file) : undefined
+}
+
+type Cases = Omit<DividedJavaSwitch, 'node' | 'result'>
+
+function casesOf(node: Node, file: JavaFile, program: JavaProgram): Cases | undefined {
   const { tree } = file, block = tree.child(node, Field.Body), cases: DividedJavaCase[] = []
   let labels: Node[] = [], isOther = false, from = tree.start(block) + 1, kinds: ClassSymbol | null | undefined
   const groups = tree.children(block)
@@ -44,7 +65,7 @@ export function divideJavaSwitch(node: Node, body: Node, file: JavaFile, { progr
       const constants = tree.children(label)
       if (constants.length === 0) isOther = true
       for (const constant of constants) {
-        const kind = constantOf(constant, file)
+        const kind = kindsOf(constant, file, program)
         if (kind === undefined || (kinds !== undefined && kinds !== kind)) return undefined
         kinds = kind
         labels.push(constant)
@@ -56,39 +77,76 @@ export function divideJavaSwitch(node: Node, body: Node, file: JavaFile, { progr
     const end = all.at(-1), hasBreak = end !== undefined && tree.kind(end) === Kind.BreakStatement && tree.first(end) === NONE
     if (!isRule && !isLast && !hasBreak && !leaves(end, tree)) return undefined
     const statements = hasBreak ? all.slice(0, -1) : all
-    cases.push({ labels: isOther ? [] : labels, statements, from, breaks: statements.flatMap(one => breaksIn(one, tree)) })
+    const to = isLast ? tree.end(block) : lineEnd(group, tree)
+    cases.push({ labels: isOther ? [] : labels, statements, from, to, named: undefined, breaks: statements.flatMap(one => breaksIn(one, tree)) })
     labels = []
     isOther = false
-    from = tree.end(group)
+    from = to
   }
-  if (kinds === undefined || cases.length < 2 || cases.some(one => one.statements.some(statement => jumps(statement, tree)))) return undefined
-  const parent = parentOf(tree, node), hasOther = () => cases.some(one => one.labels.length === 0)
-  const divided = { node, kinds, cases, last: node }, endsEarly = cases.some(one => one.breaks.length > 0)
-  if (tree.kind(parent) !== Kind.Block) {
-    const isWanted = tree.kind(parent) === Kind.ReturnStatement || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || (tree.kind(parent) === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node)
-    return isWanted && cases.every(one => givesValue(one, tree)) ? { ...divided, result: 'value' } : undefined
-  }
-  const returning = cases.flatMap(one => one.statements.flatMap(statement => returnsIn(statement, tree)))
-  if (returning.some(one => tree.first(one) !== NONE)) {
-    // Where one case goes on behind the switch, what it gives back is not known yet.
-    if (endsEarly) return undefined
-    let last = node
-    if (!hasOther() && parent === body) {
-      const statements = tree.children(body), rest = statements.slice(statements.indexOf(node) + 1)
-      if (rest.length > 0 && !rest.some(statement => jumps(statement, tree) || breaksIn(statement, tree).length > 0)) { cases.push({ labels: [], statements: rest, from: tree.end(node), breaks: [] }); last = rest.at(-1)! }
-    }
-    return hasOther() && cases.every(one => leaves(one.statements.at(-1), tree)) ? { ...divided, last, result: 'returned' } : undefined
-  }
-  if (returning.length > 0) return parent === body && tree.children(body).at(-1) === node ? { ...divided, result: 'nothing' } : undefined
-  return { ...divided, result: (hasOther() && !endsEarly ? setByAll(cases, node, file) : undefined) ?? 'nothing' }
+  return kinds === undefined ? undefined : { subject: bare(tree.child(node, Field.Condition), tree), isByType: false, takesNull: false, kinds, cases, last: node, end: tree.end(node) }
+}
 
-  /** The enum of a constant; null for a text, undefined for anything else. */
-  function constantOf(constant: Node, { tree: of }: JavaFile): ClassSymbol | null | undefined {
-    if (of.kind(constant) === Kind.StringLiteral) return null
-    const name = of.kind(constant) === Kind.Identifier ? constant : of.kind(constant) === Kind.FieldAccess ? of.child(constant, Field.Field) : NONE
-    const meaning = name === NONE ? undefined : file.meaning(name)
-    return meaning && !(meaning instanceof AnyClass) && meaning.kind === 'field' && meaning.owner.source && program.declarations.has(meaning.owner) ? meaning.owner : undefined
+/** Each branch of a chain as a case; what asks for something else as well is done where nothing before holds. */
+function branchesOf(first: Node, file: JavaFile, program: JavaProgram): Cases | undefined {
+  const { tree } = file, chain = javaConditionChain(first, file)
+  if (!chain || !isLook(chain.subject, file, program)) return undefined
+  const isByType = chain.by === 'type', labels = chain.branches.flatMap(one => one.labels)
+  const all = isByType ? [null] : [...new Set(labels.map(label => kindsOf(label, file, program)))], [kinds] = all
+  // What is named anew is named by what is handed in; parts of it are not.
+  if (kinds === undefined || all.length > 1 || chain.branches.some(one => one.named !== undefined && (tree.child(one.named, Field.Pattern) !== NONE || !isSettled(chain.subject, file, program)))) return undefined
+  if (!isByType && new Set(labels.map(label => tree.textOf(label).replace(/^.*\./, ''))).size < labels.length) return undefined
+  let from = tree.start(first)
+  const cases = [...chain.branches, ...(chain.other === undefined ? [] : [{ labels: [], named: undefined, body: chain.other }])].map(({ labels: own, named, body }): DividedJavaCase => {
+    const isBlock = tree.kind(body) === Kind.Block, begin = from
+    from = isBlock ? tree.end(body) : lineEnd(body, tree)
+    return { labels: own, statements: isBlock ? tree.children(body) : [body], from: begin, to: from, named, breaks: [] }
+  })
+  // A `break` in a branch is one of a loop or a switch around.
+  if (cases.some(one => one.statements.some(statement => breaksIn(statement, tree).length > 0))) return undefined
+  return { subject: chain.subject, isByType, takesNull: chain.by !== 'equal', kinds, cases, last: chain.last, end: from }
+}
+
+/** Behind a comment that stands on the line of a statement's end. */
+function lineEnd(node: Node, tree: FlatTree): number { return tree.end(node) + (/^[ \t]*\/\/[^\r\n]*/.exec(tree.text.slice(tree.end(node)))?.[0].length ?? 0) }
+
+function bare(condition: Node, tree: FlatTree): Node {
+  let at = condition
+  while (tree.kind(at) === Kind.ParenthesizedExpression) at = tree.first(at)
+  return at
+}
+
+/** The enum of a constant; null for a text, undefined for anything else. */
+function kindsOf(constant: Node, file: JavaFile, program: JavaProgram): ClassSymbol | null | undefined {
+  const { tree } = file
+  if (tree.kind(constant) === Kind.StringLiteral) return null
+  const name = tree.kind(constant) === Kind.Identifier ? constant : tree.kind(constant) === Kind.FieldAccess ? tree.child(constant, Field.Field) : NONE
+  const meaning = name === NONE ? undefined : file.meaning(name)
+  return meaning && !(meaning instanceof AnyClass) && meaning.kind === 'field' && meaning.owner.source && program.declarations.has(meaning.owner) ? meaning.owner : undefined
+}
+
+/** How the cases leave; undefined where some do in another way than others. */
+function leaving(found: Omit<DividedJavaSwitch, 'result'>, body: Node, file: JavaFile): DividedJavaSwitch | undefined {
+  const { tree } = file, { node } = found, cases = [...found.cases]
+  const parent = parentOf(tree, node), hasOther = () => cases.some(one => one.labels.length === 0), endsEarly = cases.some(one => one.breaks.length > 0)
+  if (tree.kind(node) !== Kind.IfStatement && tree.kind(parent) !== Kind.Block) {
+    const isWanted = tree.kind(parent) === Kind.ReturnStatement || (tree.kind(parent) === Kind.VariableDeclarator && tree.child(parent, Field.Value) === node) || (tree.kind(parent) === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node)
+    return isWanted && cases.every(one => givesValue(one, tree)) ? { ...found, result: 'value' } : undefined
   }
+  const returning = cases.flatMap(one => one.statements.flatMap(statement => returnsIn(statement, tree))), gives = returning.some(one => tree.first(one) !== NONE)
+  // Nothing would say any more that the method ends there.
+  if (returning.length === 0 && hasOther() && cases.every(one => leaves(one.statements.at(-1), tree))) return undefined
+  if (returning.length === 0) return { ...found, result: (hasOther() && !endsEarly ? setByAll(cases, node, file) : undefined) ?? 'nothing' }
+  const statements = parent === body ? tree.children(body) : []
+  if (!gives && statements.at(-1) === found.last) return { ...found, result: 'nothing' }
+  // Where one case goes on behind the switch, what it gives back is not known yet.
+  if (endsEarly || (!gives && (hasOther() || parent !== body))) return undefined
+  const rest = statements.slice(statements.indexOf(found.last) + 1)
+  const isRestCase = !hasOther() && parent === body && rest.length > 0 && !rest.some(statement => jumps(statement, tree) || breaksIn(statement, tree).length > 0)
+  if (isRestCase) cases.push({ labels: [], statements: rest, from: found.end, to: found.end, named: undefined, breaks: [] })
+  const last = isRestCase ? rest.at(-1)! : found.last, end = isRestCase ? tree.end(last) : found.end
+  const all = cases.flatMap(one => one.statements.flatMap(statement => returnsIn(statement, tree)))
+  if (!hasOther() || !all.every(one => (tree.first(one) !== NONE) === gives) || !cases.every(one => leaves(one.statements.at(-1), tree) || (!gives && one.statements === rest))) return undefined
+  return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end }
 }
 
 /** The value that a case gives to the variable that all of them set. */
@@ -117,8 +175,6 @@ function setByAll(cases: readonly DividedJavaCase[], node: Node, file: JavaFile)
   const [set] = symbols
   return symbols.size === 1 && set instanceof LocalSymbol && !(set.node >= node && set.node < tree.after(node)) ? set : undefined
 }
-
-function leaves(statement: Node | undefined, tree: FlatTree): boolean { return statement !== undefined && (tree.kind(statement) === Kind.ReturnStatement || tree.kind(statement) === Kind.ThrowStatement || tree.kind(statement) === Kind.YieldStatement) }
 
 const FUNCTIONS = new Set([Kind.LambdaExpression, Kind.ClassBody])
 const LOOPS = new Set([Kind.WhileStatement, Kind.DoStatement, Kind.ForStatement, Kind.EnhancedForStatement])

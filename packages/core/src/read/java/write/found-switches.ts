@@ -5,6 +5,7 @@ import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
 import type { SwitchNames } from '../../write/switch-names.js'
 import { switchNames } from '../../write/switch-names.js'
 import type { BoundProgram } from '../bound-program.js'
+import type { JavaFile } from '../scope.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { javaTypeSwitch } from '../type-switches.js'
@@ -13,9 +14,9 @@ import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
 import { bareValueOf, divideJavaSwitch, javaSettingOf } from './divided-switch.js'
 import type { JavaRunPlace } from './repeated-runs.js'
 import type { JavaUnified } from './statement-unifier.js'
-import { unifyJavaStatements } from './statement-unifier.js'
+import { plainTypeOf, unifyJavaStatements } from './statement-unifier.js'
 
-/** A switch in a method of a class, with what of it can stand elsewhere. */
+/** A switch, or a chain of conditions that is one, in a method of a class, with what of it can stand elsewhere. */
 export interface FoundSwitch extends DividedJavaSwitch {
   readonly key: string
   readonly member: string
@@ -37,14 +38,16 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
     const member = tree.textOf(tree.child(method, Field.Name)), isStatic = modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers))
     for (let at = body; at < tree.after(body); at += NODE_WIDTH) {
       if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - NODE_WIDTH; continue }
-      if (tree.kind(at) !== Kind.SwitchExpression || !javaTypeSwitch(at, file)) continue
+      if ((tree.kind(at) !== Kind.SwitchExpression && tree.kind(at) !== Kind.IfStatement) || !javaTypeSwitch(at, file)) continue
       const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
       if (!divided) continue
-      const statements = divided.cases.flatMap(one => partsOf(one, divided, tree).map(node => ({ file, node })))
-      const unified = statements.length > 0 ? unifyJavaStatements([statements], bound.program, true) : undefined
+      const named = divided.cases.flatMap(one => (one.named === undefined ? [] : [one.named]))
+      // What is named anew is had from the thing, which is handed in for that.
+      const statements = divided.cases.flatMap(one => [...(one.named === undefined ? [] : [tree.child(one.named, Field.Left)]), ...partsOf(one, divided, tree)].map(node => ({ file, node })))
+      const unified = statements.length > named.length ? unifyJavaStatements([statements], bound.program, true, new Set(named)) : undefined
       // Where all that a case does is handed to it whole, its class would do nothing.
       const handed = new Set(unified?.holes.map(hole => hole.nodes[0]!))
-      if (unified && !divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, handed, tree))) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: divided.kinds?.name ?? textKindName(tree.textOf(tree.child(at, Field.Condition))) })
+      if (unified && !divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, handed, tree))) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: kindName(divided, file, bound) })
     }
   }
   return found
@@ -62,9 +65,9 @@ function partsOf(one: DividedJavaCase, { result }: Pick<DividedJavaSwitch, 'resu
   return value === undefined ? [...one.statements] : [...one.statements.slice(0, -1), value]
 }
 
-/** What a case stands for: names of constants, or texts. */
+/** What a case stands for: names of constants or types, or texts. */
 export function labelTexts({ labels }: DividedJavaCase, { place: { file: { tree } } }: FoundSwitch): string[] {
-  return labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/^.*\./, '')))
+  return labels.map(label => (tree.kind(label) === Kind.StringLiteral ? tree.textOf(label).slice(1, -1) : tree.textOf(label).replace(/<.*/s, '').replace(/\[\]/g, 'Array').replace(/^.*\./, '')))
 }
 
 /** Names for what stands in the place of a switch. `wanted`: that of the interface. */
@@ -72,6 +75,12 @@ export function namesOf(found: FoundSwitch, wanted: string | null, { state, boun
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
   const beside = bound.program.packages.get(found.place.owner.packageName)
   return switchNames(found.member, found.over, found.cases.map(one => labelTexts(one, found)), wanted, name => !taken.has(name) && !beside?.has(name))
+}
+
+/** The name of the enum, or of the type of what is looked at; else of that itself. */
+function kindName({ kinds, isByType, subject }: DividedJavaSwitch, file: JavaFile, { program }: BoundProgram): string {
+  const type = isByType ? plainTypeOf(subject, file, program) : undefined
+  return kinds?.name ?? (type?.tag === 'class' && type.symbol.source ? type.symbol.name : textKindName(file.tree.textOf(subject)))
 }
 
 /** `Sign` for `this.sign` and `it.getSign()`. */

@@ -26,6 +26,7 @@ import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
 import { freeName } from './provision.js'
+import { plainTypeOf } from './statement-unifier.js'
 import { typeText } from './type-text.js'
 
 /** Switches of a class whose cases could each be a class, in order. */
@@ -49,7 +50,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
   const found = foundSwitches(owner, bound).find(one => one.key === plan.place)
   const parts = found && partsOf(found, context)
   if (!found || !parts) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
-  const names = namesOf(found, plan.name, context), { place: { file }, cases, kinds, over } = found, { tree } = file
+  const names = namesOf(found, plan.name, context), { place: { file }, cases, kinds, over, isByType } = found, { tree } = file
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(names.contract) || RESERVED.test(names.contract)) return planRefused('name', `${names.contract} is not a name that an interface can have.`)
   const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
   for (const name of [names.contract, names.chooser]) if (bound.program.packages.get(owner.packageName)?.has(name) || state.source.isFile(`${language.root}/${folder}${name}.java`)) return planRefused('file-exists', `${name} exists already beside ${owner.name}; choose another name.`)
@@ -62,7 +63,9 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     const throws = thrown.length > 0 ? ` throws ${thrown.map(one => there.nameOf(one)).join(', ')}` : ''
     return `${type ? typeText(type, there) : 'void'} ${names.method}(${writtenParameters(parameters, there, one => typeText(one, there)).join(', ')})${throws}`
   }
-  const kindIn = (there: FileNames): string => (kinds ? there.nameOf(kinds) : 'String')
+  const looked = isByType ? plainTypeOf(found.subject, file, bound.program) : undefined
+  if (isByType && (!looked || looked.tag === 'special')) return planRefused('type', `The type of ${tree.textOf(found.subject)} is not known.`)
+  const kindIn = (there: FileNames): string => (looked ? typeText(looked, there) : kinds ? there.nameOf(kinds) : 'String')
   const create = (name: string, there: FileNames, code: readonly string[]): void => {
     const imports = [...there.needed].sort().map(one => `import ${one};`)
     editor.create(`${folder}${name}.java`, [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code, ''].join(lineEnd))
@@ -71,20 +74,14 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
   create(names.contract, contractNames, [`/** What ${owner.name}.${found.member} does for one ${over}. */`, `${access}interface ${names.contract} {`, `${indent}${signature(contractNames)};`, '}'])
 
   const there = new NewJavaFile(owner.packageName, new Set([names.chooser, names.contract, ...names.classes, names.other]), bound)
-  const known = kindIn(there), map = there.byName('java.util', 'Map'), table = kinds ? `new ${there.byName('java.util', 'EnumMap')}<>(${known}.class)` : `new ${there.byName('java.util', 'HashMap')}<>()`
   const hasOther = kinds === null || cases.some(one => one.labels.length === 0) || found.result !== 'value'
   const bodies = cases.map(one => bodyOf(one, found, holes, there, inner + indent))
   const all = cases.map((_, at) => ({ name: names.classes[at]!, body: bodies[at]! }))
   // Where a switch without a default does nothing in any other case, a class does.
   if (hasOther && !cases.some(one => one.labels.length === 0)) all.push({ name: names.other, body: '' })
-  const label = (node: Node): string => (kinds ? `${known}.${tree.textOf(node).replace(/^.*\./, '')}` : tree.textOf(node))
+  const chooses = isByType ? byType() : byValue()
   create(names.chooser, there, [
-    `/** Chooses by ${over}: for another one there is another class here, and one more line. */`, `${access}final class ${names.chooser} {`,
-    `${indent}private static final ${map}<${known}, ${names.contract}> KNOWN = ${table};`, ...(hasOther ? [`${indent}private static final ${names.contract} OTHER = new ${names.other}();`] : []), '',
-    `${indent}static {`, ...cases.flatMap((one, at) => one.labels.map(node => `${inner}KNOWN.put(${label(node)}, new ${names.classes[at]!}());`)), `${indent}}`, '',
-    `${indent}private ${names.chooser}() {`, `${indent}}`, '',
-    `${indent}${access}static ${names.contract} of(${known} kind) {`,
-    `${inner}return KNOWN.${hasOther ? 'getOrDefault' : 'get'}(${there.byName('java.util', 'Objects')}.requireNonNull(kind)${hasOther ? ', OTHER' : ''});`, `${indent}}`,
+    `/** Chooses by ${over}: for another one there is another class here, and one more line. */`, `${access}final class ${names.chooser} {`, ...chooses,
     ...all.flatMap(({ name, body }) => ['', `${indent}static final class ${name} implements ${names.contract} {`, `${inner}@Override`, `${inner}public ${signature(there)} {`, ...(body === '' ? [] : [`${inner}${indent}${body}`]), `${inner}}`, `${indent}}`]), '}'
   ])
 
@@ -97,7 +94,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     }
   })
   const choose = found.isStatic ? `${own.byName(owner.packageName, names.chooser)}.of` : `${field}.apply`
-  replaceSwitch(found, `${choose}(${conditionText(found)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
+  replaceSwitch(found, `${choose}(${tree.textOf(found.subject)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
   return checkedJavaStep(editor, context, {
     notes: [
       ...(hasOther ? [] : [`${over} is the whole of what has a class; one that is added without is an error when it comes.`]),
@@ -106,9 +103,37 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     choices: { place: plan.place, name: names.contract, ...(found.isStatic ? {} : { default: plan.withDefault ? 'yes' : 'no' }) }, planned: found.isStatic ? [] : [{ types: new Set([owner.id]), to: '', field }]
   })
 
+  /** A table of what there is for each value. */
+  function byValue(): string[] {
+    const known = kindIn(there), map = there.byName('java.util', 'Map'), table = kinds ? `new ${there.byName('java.util', 'EnumMap')}<>(${known}.class)` : `new ${there.byName('java.util', 'HashMap')}<>()`
+    const label = (node: Node): string => (kinds ? `${known}.${tree.textOf(node).replace(/^.*\./, '')}` : tree.textOf(node))
+    const kind = found!.takesNull ? 'kind' : `${there.byName('java.util', 'Objects')}.requireNonNull(kind)`
+    return [
+      `${indent}private static final ${map}<${known}, ${names.contract}> KNOWN = ${table};`, ...(hasOther ? [`${indent}private static final ${names.contract} OTHER = new ${names.other}();`] : []), '',
+      `${indent}static {`, ...cases.flatMap((one, at) => one.labels.map(node => `${inner}KNOWN.put(${label(node)}, new ${names.classes[at]!}());`)), `${indent}}`, '',
+      `${indent}private ${names.chooser}() {`, `${indent}}`, '',
+      `${indent}${access}static ${names.contract} of(${known} kind) {`,
+      `${inner}return KNOWN.${hasOther ? 'getOrDefault' : 'get'}(${kind}${hasOther ? ', OTHER' : ''});`, `${indent}}`
+    ]
+  }
+
+  /** Types are asked for one after the other, as they were: an object may be of several. */
+  function byType(): string[] {
+    const held = cases.map((one, at) => (one.labels.length === 0 ? 'OTHER' : constantName(names.classes[at]!)))
+    return [
+      ...all.map(({ name }, at) => `${indent}private static final ${names.contract} ${held[at] ?? 'OTHER'} = new ${name}();`), '',
+      `${indent}private ${names.chooser}() {`, `${indent}}`, '',
+      `${indent}${access}static ${names.contract} of(${kindIn(there)} thing) {`,
+      ...cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`${inner}if (${one.labels.map(node => `thing instanceof ${typeElsewhere(node)}`).join(' || ')}) {`, `${inner}${indent}return ${held[at]!};`, `${inner}}`])),
+      `${inner}return OTHER;`, `${indent}}`
+    ]
+  }
+
+  function typeElsewhere(node: Node): string { return movedStatements({ ...found!.place, statements: [{ file, node }] }, new Map(), there, '') }
+
   /** The call in the place of the switch; a variable that is declared directly before, and that nothing else sets, is declared with it. */
-  function replaceSwitch({ node, result, last }: FoundSwitch, call: string): void {
-    const start = tree.start(node), end = tree.end(last)
+  function replaceSwitch({ node, result, end }: FoundSwitch, call: string): void {
+    const start = tree.start(node)
     if (result === 'value') own.replace(start, tree.end(node), call)
     else if (result === 'returned') own.replace(start, end, `return ${call};`)
     else if (result === 'nothing') own.replace(start, end, `${call};`)
@@ -121,12 +146,8 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
   }
 }
 
-/** What is looked at, without the parentheses around it. */
-function conditionText({ node, place: { file: { tree } } }: FoundSwitch): string {
-  let at = tree.child(node, Field.Condition)
-  while (tree.kind(at) === Kind.ParenthesizedExpression) at = tree.first(at)
-  return tree.textOf(at)
-}
+/** `BARGE_DUE` for `BargeDue`. */
+function constantName(name: string): string { return name.replace(/(?<=[\p{Ll}\d])(?=\p{Lu})/gu, '_').toUpperCase() }
 
 /** The type of what comes of a switch; undefined for nothing. Refused where it is not known or speaks of type parameters. */
 function resultOf({ node, result, place: { file, method, block, owner } }: FoundSwitch): Type | undefined {
@@ -151,9 +172,9 @@ const COMMENTS = JAVA_GRAMMAR.comments!.tokens
 /** The body of the method for a case, comments before it included. */
 function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Node, string>, names: FileNames, margin: string): string {
   const { place, result } = found, { file: { tree } } = place, { statements } = one
-  const [first] = statements, upTo = first === undefined ? one.from : tree.start(first)
-  const comments = [...tree.text.slice(one.from, upTo).matchAll(COMMENTS)].map(match => match[0]).filter(text => text.startsWith('/'))
-  if (first === undefined) return comments.join(`\n${margin}`)
+  const [first] = statements, upTo = first === undefined ? one.to : tree.start(first)
+  const before = commentsIn(tree.text.slice(one.from, upTo)).map(each => each.text)
+  if (first === undefined) return before.join(`\n${margin}`)
   const more: TextEdit[] = []
   const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = result instanceof LocalSymbol ? javaSettingOf(one, tree) : undefined
   if (value !== undefined) more.push({ start: tree.start(first), end: tree.start(first), text: 'return ' })
@@ -161,7 +182,19 @@ function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Nod
   for (const each of one.breaks) more.push({ start: tree.start(each), end: tree.start(each) + 'break'.length, text: 'return' })
   if (result === 'value') for (const statement of statements) for (const given of yieldsIn(statement, tree)) more.push({ start: tree.start(given), end: tree.start(given) + 'yield'.length, text: 'return' })
   const body = movedStatements({ ...place, statements: statements.map(node => ({ file: place.file, node })) }, holes, names, margin, more)
-  return [...comments, body].join(`\n${margin}`)
+  const behind = commentsIn(tree.text.slice(tree.end(statements.at(-1)!), one.to)), beside = behind.filter(each => each.isBeside), below = behind.filter(each => !each.isBeside)
+  return [...before, ...(one.named === undefined ? [] : [namedAnew(one.named)]), [body, ...beside.map(each => each.text)].join(' '), ...below.map(each => each.text)].join(`\n${margin}`)
+
+  /** `A a = (A) x;` for `x instanceof A a`. */
+  function namedAnew(test: Node): string {
+    const type = movedStatements({ ...place, statements: [{ file: place.file, node: tree.child(test, Field.Right) }] }, holes, names, margin)
+    return `${type} ${tree.textOf(tree.child(test, Field.Name))} = (${type}) ${holes.get(tree.child(test, Field.Left))!};`
+  }
+}
+
+/** Comments in a piece of code; `isBeside`: on its first line. */
+function commentsIn(code: string): { readonly text: string; readonly isBeside: boolean }[] {
+  return [...code.matchAll(COMMENTS)].filter(([text]) => text.startsWith('/')).map(match => ({ text: match[0], isBeside: !code.slice(0, match.index).includes('\n') }))
 }
 
 /** What a switch gives in the block of a case; what a switch inside gives is its own. */

@@ -69,21 +69,39 @@ export function isNeverSet(local: LocalSymbol, node: Node, file: JavaFile): bool
 
 const fixed = new WeakMap<JavaProgram, Map<MethodSymbol, boolean>>()
 
+/** Whether looking at something runs nothing: a variable, a field, or what only gives a field. */
+export function isLook(node: Node, file: JavaFile, program: JavaProgram): boolean {
+  const { tree } = file, kind = tree.kind(node)
+  if (kind === Kind.This) return true
+  if (kind === Kind.Identifier || kind === Kind.FieldAccess) {
+    const meaning = file.meaning(kind === Kind.Identifier ? node : tree.child(node, Field.Field))
+    return meaning instanceof LocalSymbol || (meaning instanceof FieldSymbol && (kind === Kind.Identifier || meaning.isStatic || isLook(tree.child(node, Field.Object), file, program)))
+  }
+  if (kind !== Kind.MethodInvocation) return false
+  const method = file.meaning(tree.child(node, Field.Name)), object = tree.child(node, Field.Object)
+  return method instanceof MethodSymbol && method.arity === 0 && !method.isStatic && (object === NONE || isLook(object, file, program)) && givesField(method, program, false)
+}
+
 /** Whether a method, and every one that overrides it, does nothing but give a field that is never set again. */
 function givesFixedField(method: MethodSymbol, program: JavaProgram): boolean {
   let known = fixed.get(program)
   if (!known) fixed.set(program, known = new Map())
-  let found = known.get(method)
-  if (found !== undefined) return found
-  const overriding = [...program.declarations.keys()].filter(one => one !== method.owner && program.hierarchy.ancestorsOf(one).has(method.owner))
-    .flatMap(one => one.own(method.name).filter((other): other is MethodSymbol => other.kind === 'method' && other.arity === 0))
-  const all = method.isAbstract ? overriding : [method, ...overriding]
-  found = method.owner.source && all.length > 0 && all.every(one => one.isAbstract || isGetter(one, program))
+  const before = known.get(method)
+  if (before !== undefined) return before
+  const found = givesField(method, program, true)
   known.set(method, found)
   return found
 }
 
-function isGetter(method: MethodSymbol, program: JavaProgram): boolean {
+/** `isFixed`: one that is never set again. */
+function givesField(method: MethodSymbol, program: JavaProgram, isFixed: boolean): boolean {
+  const overriding = [...program.declarations.keys()].filter(one => one !== method.owner && program.hierarchy.ancestorsOf(one).has(method.owner))
+    .flatMap(one => one.own(method.name).filter((other): other is MethodSymbol => other.kind === 'method' && other.arity === 0))
+  const all = method.isAbstract ? overriding : [method, ...overriding]
+  return method.owner.source && all.length > 0 && all.every(one => one.isAbstract || isGetter(one, program, isFixed))
+}
+
+function isGetter(method: MethodSymbol, program: JavaProgram, isFixed: boolean): boolean {
   const declared = program.declarations.get(method.owner)
   // A record's own accessor is written nowhere.
   if (!declared) return false
@@ -96,7 +114,7 @@ function isGetter(method: MethodSymbol, program: JavaProgram): boolean {
   if (LITERALS.has(tree.kind(value))) return true
   // Its file may not be bound: a field of the class itself is found by name.
   const name = tree.kind(value) === Kind.Identifier ? tree.textOf(value) : tree.kind(value) === Kind.FieldAccess && tree.kind(tree.child(value, Field.Object)) === Kind.This ? tree.textOf(tree.child(value, Field.Field)) : ''
-  return method.owner.own(name).some(one => one.kind === 'field' && (one.flags & Flags.Final) !== 0)
+  return method.owner.own(name).some(one => one.kind === 'field' && (!isFixed || (one.flags & Flags.Final) !== 0))
 }
 
 /** Whether building an object runs nothing but the filling of its own fields with what it is handed and with plain values. */

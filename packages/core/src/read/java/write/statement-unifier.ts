@@ -26,12 +26,13 @@ export interface JavaUnified {
 
 /**
  * The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of
- * TypeScript. `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so inside.
+ * TypeScript. `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so inside. `named`:
+ * nodes that declare variables before them, which they have under their names.
  */
-export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram, whole = false): JavaUnified | undefined {
+export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram, whole = false, named: ReadonlySet<Node> = new Set()): JavaUnified | undefined {
   const [first] = runs
   if (!first || first.length === 0 || runs.some(run => run.length !== first.length)) return undefined
-  const unifier = new Unifier(runs, program, whole)
+  const unifier = new Unifier(runs, program, whole, named)
   return first.every((_, at) => unifier.unify(runs.map(run => run[at]!.node))) ? { holes: unifier.holes, locals: unifier.locals } : undefined
 }
 
@@ -46,7 +47,7 @@ class Unifier {
   private readonly files: readonly JavaFile[]
   private readonly ranges: readonly { readonly from: Node; readonly to: Node }[]
 
-  constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram, private readonly whole: boolean) {
+  constructor(runs: readonly (readonly JavaStatement[])[], private readonly program: JavaProgram, private readonly whole: boolean, private readonly named: ReadonlySet<Node>) {
     this.locals = runs.map(() => new Map<Node, number>())
     this.files = runs.map(run => run[0]!.file)
     this.ranges = runs.map(run => ({ from: run[0]!.node, to: run[0]!.file.tree.after(run.at(-1)!.node) }))
@@ -91,6 +92,7 @@ class Unifier {
     const meanings = nodes.map((node, at) => files[at]!.meaning(node))
     const [first] = meanings
     if (first instanceof LocalSymbol || meanings.some(one => one instanceof LocalSymbol)) {
+      if (meanings.every(one => one instanceof LocalSymbol && this.named.has(one.node))) return true
       if (!meanings.every((one, at) => one instanceof LocalSymbol && this.isInside(one.node, at))) return false
       const numbers = (meanings as LocalSymbol[]).map((one, at) => this.locals[at]!.get(one.node))
       return numbers[0] !== undefined && numbers.every(number => number === numbers[0])
@@ -133,6 +135,7 @@ class Unifier {
     if (!fits || tree.kind(node) === Kind.Super || tree.kind(node) === Kind.ArrayInitializer) return false
     for (let at = node; at < tree.after(node); at += 5) {
       const meaning = file.meaning(at)
+      if (meaning instanceof LocalSymbol && this.named.has(meaning.node)) return false
       if (meaning instanceof LocalSymbol && this.isInside(meaning.node, place) && !(meaning.node >= node && meaning.node < tree.after(node))) return false
       // A class as such is nothing that can be handed in.
       if (at === node && meaning instanceof ClassSymbol) return false
@@ -160,7 +163,7 @@ function isInner(made: Bound | undefined): boolean { return made instanceof Meth
 
 function isDeclared(parent: Node, node: Node, { tree }: JavaFile): boolean {
   const kind = tree.kind(parent)
-  return [Kind.VariableDeclarator, Kind.FormalParameter, Kind.EnhancedForStatement, Kind.CatchFormalParameter, Kind.Resource, Kind.TypePattern].includes(kind) && tree.child(parent, Field.Name) === node ||
+  return [Kind.VariableDeclarator, Kind.FormalParameter, Kind.EnhancedForStatement, Kind.CatchFormalParameter, Kind.Resource, Kind.TypePattern, Kind.InstanceofExpression].includes(kind) && tree.child(parent, Field.Name) === node ||
     kind === Kind.InferredParameters || (kind === Kind.LambdaExpression && tree.child(parent, Field.Parameters) === node) || kind === Kind.TypePattern
 }
 
@@ -169,6 +172,8 @@ function isReadAsValue(node: Node, { tree }: JavaFile, whole: boolean): boolean 
   const parent = parentOf(tree, node), kind = tree.kind(node), holder = tree.kind(parent)
   if (kind !== Kind.Identifier && kind !== Kind.FieldAccess && kind !== Kind.MethodInvocation) return false
   if (holder === Kind.BinaryExpression || holder === Kind.TernaryExpression || holder === Kind.ParenthesizedExpression || holder === Kind.UnaryExpression) return true
+  if ((holder === Kind.CastExpression || holder === Kind.EnhancedForStatement) && tree.child(parent, Field.Value) === node) return true
+  if (holder === Kind.ArrayAccess || (holder === Kind.InstanceofExpression && tree.child(parent, Field.Left) === node)) return true
   if (whole && (holder === Kind.ReturnStatement || holder === Kind.YieldStatement)) return true
   if (whole && holder === Kind.ExpressionStatement) return tree.kind(parentOf(tree, parent)) === Kind.SwitchRule && kind !== Kind.MethodInvocation
   return holder === Kind.AssignmentExpression && tree.child(parent, Field.Right) === node

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import { conditionChain, leaves } from '../condition-chain.js'
+import { conditionChain, isName, leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
 import { attachedEnd } from './moving-statements.js'
 import { mayRun } from './settled.js'
@@ -72,8 +72,8 @@ function casesOf(node: ts.SwitchStatement): Cases | undefined {
 /** Each branch of a chain as a case; what asks for something else as well is done where nothing before holds. */
 function branchesOf(first: ts.IfStatement, snapshot: Snapshot): Cases | undefined {
   const chain = conditionChain(first)
-  // A `break` in a branch is one of a loop or a switch around.
-  if (!chain || mayRun(chain.subject, snapshot) || [...chain.branches.map(one => one.body), ...(chain.other ? [chain.other] : [])].some(one => breaksIn(one).length > 0)) return undefined
+  // It is looked at once now. A `break` in a branch is one of a loop or a switch around.
+  if (!chain || !isName(chain.subject) || mayRun(chain.subject, snapshot) || [...chain.branches.map(one => one.body), ...(chain.other ? [chain.other] : [])].some(one => breaksIn(one).length > 0)) return undefined
   const file = first.getSourceFile()
   let from = first.getStart(file)
   const all = [...chain.branches, ...(chain.other ? [{ labels: [], body: chain.other }] : [])]
@@ -103,11 +103,13 @@ function areAlike({ cases, isByClass }: Cases, { checker }: Snapshot): boolean {
 
 /** How the cases leave; undefined where some do in another way than others. */
 function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker }: Snapshot): DividedSwitch | undefined {
-  const { node, around } = found, cases = [...found.cases]
+  const { node, around } = found, cases = [...found.cases], file = node.getSourceFile()
   const exhaustive = isExhaustive(found, checker), endsEarly = cases.some(one => one.breaks.length > 0)
   const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
   const returning = cases.flatMap(one => one.statements.flatMap(returnsIn)), gives = returning.some(one => one.expression)
   if (returning.length === 0) {
+    // Nothing would say any more that the function ends there.
+    if (hasOther() && cases.every(one => leaves(one.statements.at(-1)))) return undefined
     const set = !endsEarly && (hasOther() || exhaustive) ? setByAll(cases, node, around, checker) : undefined
     return { ...found, result: set ?? 'nothing', exhaustive }
   }
@@ -117,8 +119,8 @@ function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker 
   if (endsEarly || (!gives && (hasOther() || block !== around.body))) return undefined
   const rest = block === around.body ? around.body.statements.slice(around.body.statements.indexOf(found.last) + 1) : []
   const isRestCase = !hasOther() && rest.length > 0 && !rest.some(one => jumps(one) || breaksIn(one).length > 0)
-  if (isRestCase) cases.push({ labels: [], statements: rest, comments: [], closing: [], breaks: [] })
-  const last = isRestCase ? rest.at(-1)! : found.last, end = isRestCase ? attachedEnd(last, last.getSourceFile()) : found.end
+  if (isRestCase) cases.push({ labels: [], statements: rest, comments: commentsIn(file.text.slice(found.end, rest[0]!.getStart(file))), closing: [], breaks: [] })
+  const last = isRestCase ? rest.at(-1)! : found.last, end = isRestCase ? attachedEnd(last, file) : found.end
   const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
   if (!(hasOther() || exhaustive) || !all.every(one => (one.expression !== undefined) === gives) || !cases.every(one => leaves(one.statements.at(-1)) || (!gives && one.statements === rest))) return undefined
   return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end, exhaustive }
