@@ -53,8 +53,9 @@ export class JavaLibrary implements ClassBody {
     const reader = this.reader(this.stubs.get(symbol)!.signature, symbol)
     symbol.setTypeParameters(reader.typeParameters())
     this.variables.set(symbol, reader.declared)
+    // What a class of a library extends may be in another one that is not there.
     const [superclass, ...interfaces] = reader.rest()
-    symbol.setParents(symbol.id === 'java.lang.Object' || symbol.isInterface ? null : superclass as ClassType, interfaces.filter((type): type is ClassType => type.tag === 'class'))
+    symbol.setParents(symbol.id === 'java.lang.Object' || symbol.isInterface || superclass?.tag !== 'class' ? null : superclass, interfaces.filter((type): type is ClassType => type.tag === 'class'))
   }
 
   members(symbol: ClassSymbol): void {
