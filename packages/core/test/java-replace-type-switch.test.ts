@@ -129,6 +129,26 @@ public class Dues {
     expect(textOf(applied, 'craft/DueByKind.java')).toContain('            for (;;) { break; }\n            if (tons > 2) return;\n            System.out.println(tons);\n')
   })
 
+  test('a variable that some cases set is handed to each of them, and had back', () => {
+    const applied = applyJava({ ...JAVA, 'craft/Dues.java': dues('        double due = 0;\n        switch (kind) {\n            case BARGE:\n                due = tons; // by weight\n                break;\n            case TUG:\n                break;\n            case PUNT:\n                due += 1;\n                if (tons > 3) break;\n                due += rate;\n                break;\n            // Nobody knows.\n        }\n        return due;') }, ID)
+    expect(textOf(applied, 'craft/Dues.java')).toContain('        double due = 0;\n        due = dueBy.apply(kind).dueFor(tons, rate, due);\n        return due;\n')
+    const text = textOf(applied, 'craft/DueByKind.java')!
+    const bodies = [...text.matchAll(/double dueFor\(double tons, double rate, double due\) \{\n([^]*?) {8}\}\n/g)].map(match => match[1]!.trim().replaceAll('\n            ', '\n'))
+    expect(bodies).toEqual(['due = tons; // by weight\nreturn due;', 'return due;', 'due += 1;\nif (tons > 3) return due;\ndue += rate;\n// Nobody knows.\nreturn due;', 'return due;'])
+  })
+
+  test('what each case sets before it looks at it is its own', () => {
+    const applied = applyJava({ ...JAVA, 'craft/Dues.java': dues('        double due;\n        switch (kind) {\n            case BARGE:\n                due = tons;\n                due *= 2;\n                System.out.println(due);\n                break;\n            case TUG:\n                throw new IllegalStateException("free");\n            case PUNT:\n                due = 1;\n                break;\n            default:\n                due = rate;\n        }\n        return due;') }, ID)
+    expect(textOf(applied, 'craft/DueByKind.java')).toContain('        public double dueFor(double tons, double rate) {\n            double due;\n            due = tons;\n            due *= 2;\n            System.out.println(due);\n            return due;\n        }\n')
+    expect(textOf(applied, 'craft/DueByKind.java')).toContain('            throw new IllegalStateException("free");\n        }\n')
+  })
+
+  test.each([
+    ['one of several', '        int a = 0, b = 0;\n        switch (kind) { case BARGE: a = 1; break; case TUG: b = 2; break; case PUNT: a = 3; break; }\n        return a + b;'],
+    ['half set where something fails', '        int a = 0;\n        try {\n            switch (kind) { case BARGE: a = 1; System.out.println(a); break; case TUG: a = 2; break; case PUNT: a = 3; break; }\n        } catch (RuntimeException e) { return a; }\n        return a;'],
+    ['without a value before', '        int a;\n        if (tons > 2) a = 1; else a = 2;\n        switch (kind) { case BARGE: a += 1; break; case TUG: a = 2; break; case PUNT: a = 3; break; }\n        return a;']
+  ])('is not offered for a variable that would be %s', (_, body) => { expect(offered({ ...JAVA, 'craft/Dues.java': dues(body) })).toEqual([]) })
+
   test('a static method calls what chooses', () => {
     const files = { ...JAVA, 'craft/Dues.java': JAVA['craft/Dues.java']!.replace('public double dueFor', 'public static double dueFor').replace('private final double rate', 'private static double rate').replace('this.rate', 'Dues.rate') }
     const applied = applyJava(files, ID)

@@ -122,12 +122,36 @@ export function dueByKind(kind: Kind): KindDue {
     expect(textOf(applied, 'dues.ts')).toContain('    this.dueBy(kind).dueFor(tons)\n    return tons\n')
   })
 
+  test('a variable that some cases set is handed to each of them, and had back', () => {
+    const applied = apply({ ...FILES, 'dues.ts': dues("    let due = 0\n    switch (kind) {\n      case Kind.Barge: due = tons; break\n      case Kind.Tug: break\n      case Kind.Punt:\n        due += 1\n        // Twice.\n        due += this.rate\n        break\n    }\n    return due") }, ID)
+    expect(textOf(applied, 'dues.ts')).toContain('    let due = 0\n    due = this.dueBy(kind).dueFor(tons, this.rate, due)\n    return due\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain('export interface KindDue {\n  dueFor(tons: number, rate: number, due: number): number\n}')
+    expect(textOf(applied, 'kind-due.ts')).toContain('export class TugDue implements KindDue {\n  dueFor(tons: number, rate: number, due: number): number {\n    return due\n  }\n}')
+    expect(textOf(applied, 'kind-due.ts')).toContain('    due += 1\n    // Twice.\n    due += rate\n    return due\n  }\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain('export class OtherDue implements KindDue {\n  dueFor(tons: number, rate: number, due: number): number {\n    return due\n  }\n}')
+  })
+
+  test('so are several, as one object; what each case sets before it looks at it is its own', () => {
+    const body = "    let left = tons, top: number\n    switch (kind) {\n      case Kind.Barge: top = 1; left += 2; break\n      case Kind.Tug: throw new Error('no')\n      case Kind.Punt: top = left; if (left > 3) break; left = 0; break\n      default: top = 4\n    }\n    return left + top"
+    const applied = apply({ ...FILES, 'dues.ts': dues(body) }, ID)
+    expect(textOf(applied, 'dues.ts')).toContain('    ;({ left, top } = this.dueBy(kind).dueFor(left))\n    return left + top\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain('  dueFor(left: number): { left: number; top: number } {\n    let top: number\n    top = 1; left += 2;\n    return { left, top }\n  }\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain("  dueFor(left: number): { left: number; top: number } {\n    throw new Error('no')\n  }\n")
+    expect(textOf(applied, 'kind-due.ts')).toContain('    top = left; if (left > 3) return { left, top }; left = 0;\n    return { left, top }\n')
+  })
+
+  test('a function that may end without giving anything back gives nothing in any other case', () => {
+    const applied = apply({ ...FILES, 'dues.ts': dues("    switch (kind) {\n      case Kind.Barge: return tons * 2\n      case Kind.Tug: return 0\n      case Kind.Punt: return 1\n    }").replace('tons: number): number', 'tons: number): number | undefined'), 'office.ts': '' }, ID)
+    expect(textOf(applied, 'kind-due.ts')).toContain('export class OtherDue implements KindDue {\n  dueFor(tons: number): number | undefined {\n    return undefined\n  }\n}')
+  })
+
   test.each([
     ['cases that run into each other', "switch (kind) { case Kind.Barge: tons++; case Kind.Tug: return tons; case Kind.Punt: return 2; default: return 3 }"],
     ['a case that leaves a loop around', 'for (;;) { switch (kind) { case Kind.Barge: continue; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 } }'],
     ['a break in the middle of a case', 'switch (kind) { case Kind.Barge: if (tons > 2) break; return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 }\n    return 4'],
     ['a field that is set', 'switch (kind) { case Kind.Barge: this.count = 2; return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return 3 }'],
-    ['two variables that are set', 'let a = 0, b = 0\n    switch (kind) { case Kind.Barge: a = 1; break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break }\n    return a + b'],
+    ['variables that another function knows', 'let a = 0, b = 0\n    const told = () => a\n    switch (kind) { case Kind.Barge: a = 1; break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break }\n    return told() + b'],
+    ['variables of which what fails would leave one set', 'let a = 0, b = 0\n    try { switch (kind) { case Kind.Barge: a = 1; b = Number(tons); break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break } } catch { return a }\n    return a + b'],
     ['some that give back and some that do not', 'switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: console.log(1); break }\n    return 4'],
     ['a variable outside that a loop sets', 'let at = 0\n    switch (kind) { case Kind.Barge: for (at of [1, 2]) console.log(at); return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return at }'],
     ['a function that waits', 'const f = async () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    void f()\n    return 1']
@@ -256,7 +280,7 @@ class BargeDue implements KindDue {
     const draw = seededRandom(20261130), upTo = (count: number) => Math.floor(draw() * count)
     const refusals: string[] = []
     let applied = 0
-    for (let round = 0; round < 40; round++) {
+    for (let round = 0; round < 50; round++) {
       const files = program(upTo)
       const outcome = readProject(files).writer.replaceTypeSwitch({ type: 'p.ts#P', place: 'run', name: null, withDefault: round % 3 !== 0 })
       if (outcome.refused) { refusals.push(outcome.message + files['p.ts']!); continue }
@@ -307,19 +331,19 @@ function unionProgram(upTo: (count: number) => number): { files: Files; type: st
 
 /** A class whose method chooses among kinds, and a program that asks it for each of them, and for none. */
 function program(upTo: (count: number) => number): Files {
-  const value = () => ['1', 'n', `tick(${upTo(9)})`, 'this.count', 'this.next()', 'this.a.size()', 'n + this.a.size()', '`${n}`.length', 'n > 2 ? tick(n) : this.count', 'base * 2'][upTo(10)]!
-  const mode = upTo(3), hasDefault = upTo(3) > 0
-  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`, mode === 2 ? `if (${value()} > 3) break` : 'tick(0)'][upTo(5)]!
+  const value = (): string => ['1', 'n', `tick(${upTo(9)})`, 'this.count', 'this.next()', 'this.a.size()', 'n + this.a.size()', '`${n}`.length', 'n > 2 ? tick(n) : this.count', 'base * 2', mode === 3 ? 'left' : 'n', mode === 3 ? 'tick(top)' : 'n'][upTo(12)]!
+  const mode = upTo(4), hasDefault = upTo(3) > 0
+  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`, mode > 1 ? `if (${value()} > 3) break` : 'tick(0)', ...(mode === 3 ? [`left = ${value()}`, `left += ${value()}`, '[left, top] = [top, n]', 'if (n > 2) top++'] : [])][upTo(mode === 3 ? 9 : 5)]!
   const end = () => (upTo(6) === 0 ? `throw new Error('e' + ${value()})` : mode === 0 ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()}` : `return ${value()}`) : mode === 1 ? `out = ${value()}; break` : 'break')
   const labels = ['A', 'B', 'C', 'D', 'E'].slice(0, 3 + upTo(3))
   const clauses = labels.map((label, at) => `      case Kind.${label}:${upTo(4) === 0 && at < labels.length - 1 ? '' : ` ${Array.from({ length: upTo(3) }, () => `{ ${call()} }`).join(' ')} ${end()}`}\n`)
   const other = hasDefault || mode === 1 ? `      default: ${end()}\n` : ''
-  const after = mode === 0 && !hasDefault ? `    tick(77)\n    return base\n` : mode === 0 ? '' : `    tick(88)\n    return ${mode === 1 ? 'out' : 'base'}\n`
+  const after = mode === 0 && !hasDefault ? `    tick(77)\n    return base\n` : mode === 0 ? '' : `    tick(88)\n    return ${mode === 1 ? 'out' : mode === 3 ? 'left * 100 + top' : 'base'}\n`
   return {
     'log.ts': 'export const log: string[] = []\nexport function tick(n: number): number { log.push(`tick${n}`); return n }\n',
     'kind.ts': 'export enum Kind { A = 1, B, C, D, E, F }\n',
     'a.ts': "import { log } from './log'\nexport class A { private sum = 0\n  add(n: number): void { log.push(`a${n}`); this.sum += n }\n  size(): number { return this.sum } }\n",
-    'p.ts': `import { A } from './a'\nimport { Kind } from './kind'\nimport { log, tick } from './log'\n\nexport class P {\n  private count = 1\n  constructor(private readonly a: A) {}\n  next(): number { this.count += 1; log.push('next' + this.count); return tick(this.count) }\n  run(kind: Kind, n: number): number {\n    const base = tick(n)\n${mode === 1 ? '    let out: number\n' : ''}    switch (kind) {\n${clauses.join('')}${other}    }\n${after}  }\n}\n`,
+    'p.ts': `import { A } from './a'\nimport { Kind } from './kind'\nimport { log, tick } from './log'\n\nexport class P {\n  private count = 1\n  constructor(private readonly a: A) {}\n  next(): number { this.count += 1; log.push('next' + this.count); return tick(this.count) }\n  run(kind: Kind, n: number): number {\n    const base = tick(n)\n${mode === 1 ? '    let out: number\n' : mode === 3 ? `    let left = 3, top: number = base\n` : ''}    switch (kind) {\n${clauses.join('')}${other}    }\n${after}  }\n}\n`,
     'main.ts': "import { A } from './a'\nimport { Kind } from './kind'\nimport { log } from './log'\nimport { P } from './p'\nconst p = new P(new A())\nfor (const n of [1, 3, 5]) for (const kind of [Kind.A, Kind.B, Kind.C, Kind.D, Kind.E, Kind.F]) { try { log.push('= ' + p.run(kind, n)) } catch (error) { log.push('! ' + (error as Error).message) } }\nexport const told = log.join(' ')\n"
   }
 }

@@ -1,7 +1,7 @@
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { ClassSymbol as AnyClass } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
-import { NONE } from '../../syntax/flat-tree.js'
+import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
 import { javaConditionChain, leaves } from '../condition-chain.js'
@@ -26,6 +26,12 @@ export interface DividedJavaCase {
   readonly breaks: readonly Node[]
 }
 
+/** A variable that some cases set, and the others leave as it is. `isHanded`: its value before is wanted. */
+export interface KeptVariable { readonly kept: LocalSymbol; readonly isHanded: boolean }
+
+/** The variable that cases set anywhere. */
+export function keptOf(result: DividedJavaSwitch['result']): KeptVariable | undefined { return typeof result === 'object' && 'kept' in result ? result : undefined }
+
 /** A switch, or a chain of conditions that is one, taken apart into its cases. */
 export interface DividedJavaSwitch {
   readonly node: Node
@@ -38,8 +44,8 @@ export interface DividedJavaSwitch {
   /** The enum that its constants are of; null for texts. */
   readonly kinds: ClassSymbol | null
   readonly cases: readonly DividedJavaCase[]
-  /** `value`: it stands where a value is wanted; else what comes of it: each case gives back, each sets the same variable at its end, or each just runs. */
-  readonly result: 'value' | 'returned' | 'nothing' | LocalSymbol
+  /** `value`: it stands where a value is wanted; else what comes of it: each case gives back, each sets the same variable at its end, some set one anywhere, or each just runs. */
+  readonly result: 'value' | 'returned' | 'nothing' | LocalSymbol | KeptVariable
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: Node
   /** Where it ends, with a comment that goes along. */
@@ -135,7 +141,10 @@ function leaving(found: Omit<DividedJavaSwitch, 'result'>, body: Node, file: Jav
   const returning = cases.flatMap(one => one.statements.flatMap(statement => returnsIn(statement, tree))), gives = returning.some(one => tree.first(one) !== NONE)
   // Nothing would say any more that the method ends there.
   if (returning.length === 0 && hasOther() && cases.every(one => leaves(one.statements.at(-1), tree))) return undefined
-  if (returning.length === 0) return { ...found, result: (hasOther() && !endsEarly ? setByAll(cases, node, file) : undefined) ?? 'nothing' }
+  if (returning.length === 0) {
+    const result = (hasOther() && !endsEarly ? setByAll(cases, node, file) : undefined) ?? keptVariable(found, body, file)
+    return result && { ...found, result }
+  }
   const statements = parent === body ? tree.children(body) : []
   if (!gives && statements.at(-1) === found.last) return { ...found, result: 'nothing' }
   // Where one case goes on behind the switch, what it gives back is not known yet.
@@ -150,7 +159,7 @@ function leaving(found: Omit<DividedJavaSwitch, 'result'>, body: Node, file: Jav
 }
 
 /** The value that a case gives to the variable that all of them set. */
-export function javaSettingOf({ statements }: DividedJavaCase, tree: FlatTree): { readonly left: Node; readonly right: Node } | undefined {
+export function javaSettingOf({ statements }: Pick<DividedJavaCase, 'statements'>, tree: FlatTree): { readonly left: Node; readonly right: Node } | undefined {
   const last = statements.at(-1)
   if (last === undefined || tree.kind(last) !== Kind.ExpressionStatement || tree.kind(tree.first(last)) !== Kind.AssignmentExpression) return undefined
   const setting = tree.first(last), left = tree.child(setting, Field.Left), right = tree.child(setting, Field.Right)
@@ -174,6 +183,33 @@ function setByAll(cases: readonly DividedJavaCase[], node: Node, file: JavaFile)
   const symbols = new Set(setting.map(one => one && file.meaning(one.left)))
   const [set] = symbols
   return symbols.size === 1 && set instanceof LocalSymbol && !(set.node >= node && set.node < tree.after(node)) ? set : undefined
+}
+
+/** The variable that cases set; `nothing` where they set none. Undefined where it cannot be handed to a case and had back from it: it is one of several, or what fails would leave it half set. */
+function keptVariable({ node, cases }: Pick<DividedJavaSwitch, 'node' | 'cases'>, body: Node, file: JavaFile): KeptVariable | 'nothing' | undefined {
+  const { tree } = file, set = new Set<LocalSymbol>()
+  for (const statement of cases.flatMap(one => one.statements)) for (let at = statement; at < tree.after(statement); at += NODE_WIDTH) {
+    const kind = tree.kind(at), target = kind === Kind.AssignmentExpression ? tree.child(at, Field.Left) : kind === Kind.UpdateExpression ? tree.first(at) : NONE
+    const meaning = target === NONE ? undefined : file.meaning(target)
+    if (meaning instanceof LocalSymbol && !cases.some(one => one.statements.some(each => each <= meaning.node && meaning.node < tree.after(each)))) set.add(meaning)
+  }
+  const [kept] = set
+  if (!kept) return 'nothing'
+  if (set.size > 1) return undefined
+  for (let at = node; at !== body; at = parentOf(tree, at)) if (tree.kind(at) === Kind.TryStatement || tree.kind(at) === Kind.TryWithResourcesStatement) return undefined
+  const isHanded = !cases.some(one => one.labels.length === 0) || !cases.every(one => setsFirst(one, kept, file))
+  const hasValue = kept.role === 'parameter' || (kept.role === 'variable' && tree.kind(kept.node) === Kind.VariableDeclarator && tree.child(kept.node, Field.Value) !== NONE)
+  return isHanded && !hasValue ? undefined : { kept, isHanded }
+}
+
+/** Whether a case sets a variable before it looks at it; one that only fails needs none. */
+function setsFirst({ statements, breaks }: DividedJavaCase, kept: LocalSymbol, file: JavaFile): boolean {
+  const { tree } = file
+  const speaks = (node: Node): boolean => { for (let at = node; at < tree.after(node); at += NODE_WIDTH) if (file.meaning(at) === kept) return true; return false }
+  const first = statements.find(speaks), last = statements.at(-1)
+  if (first === undefined) return last !== undefined && tree.kind(last) === Kind.ThrowStatement && breaks.length === 0
+  const setting = javaSettingOf({ statements: [first] }, tree)
+  return setting !== undefined && file.meaning(setting.left) === kept && !speaks(setting.right) && !breaks.some(one => one < first)
 }
 
 const FUNCTIONS = new Set([Kind.LambdaExpression, Kind.ClassBody])

@@ -11,7 +11,7 @@ import { Field, Kind } from '../syntax.js'
 import { javaTypeSwitch } from '../type-switches.js'
 import type { JavaWriteContext } from './context.js'
 import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
-import { bareValueOf, divideJavaSwitch, javaSettingOf } from './divided-switch.js'
+import { bareValueOf, divideJavaSwitch, javaSettingOf, keptOf } from './divided-switch.js'
 import type { JavaRunPlace } from './repeated-runs.js'
 import type { JavaUnified } from './statement-unifier.js'
 import { plainTypeOf, unifyJavaStatements } from './statement-unifier.js'
@@ -41,10 +41,10 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
       if ((tree.kind(at) !== Kind.SwitchExpression && tree.kind(at) !== Kind.IfStatement) || !javaTypeSwitch(at, file)) continue
       const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
       if (!divided) continue
-      const named = divided.cases.flatMap(one => (one.named === undefined ? [] : [one.named]))
+      const named = divided.cases.flatMap(one => (one.named === undefined ? [] : [one.named])), kept = keptOf(divided.result)
       // What is named anew is had from the thing, which is handed in for that.
       const statements = divided.cases.flatMap(one => [...(one.named === undefined ? [] : [tree.child(one.named, Field.Left)]), ...partsOf(one, divided, tree)].map(node => ({ file, node })))
-      const unified = statements.length > named.length ? unifyJavaStatements([statements], bound.program, true, new Set(named)) : undefined
+      const unified = statements.length > named.length ? unifyJavaStatements([statements], bound.program, true, new Set([...named, ...(kept ? [kept.kept.node] : [])])) : undefined
       // Where all that a case does is handed to it whole, its class would do nothing.
       const handed = new Set(unified?.holes.map(hole => hole.nodes[0]!))
       if (unified && !divided.cases.every(one => one.statements.length === 1 && callsOnly(one.statements[0]!, handed, tree))) found.push({ ...divided, key: `${member}${count === 0 ? '' : `:${count + 1}`}`, member, isStatic, place: { owner, file, method, block: body, statements }, unified, over: kindName(divided, file, bound) })

@@ -10,13 +10,14 @@ import { NONE } from '../../syntax/flat-tree.js'
 import { Refused } from '../../write/refused.js'
 import { caseName } from '../../write/switch-names.js'
 import { parentOf } from '../bound-program.js'
+import { leaves } from '../condition-chain.js'
 import { LocalSymbol } from '../scope.js'
 import { Field, JAVA_GRAMMAR, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import { handToConstructor } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { DividedJavaCase } from './divided-switch.js'
-import { bareValueOf, javaSettingOf } from './divided-switch.js'
+import { bareValueOf, javaSettingOf, keptOf } from './divided-switch.js'
 import { licence, RESERVED } from './extract-interface.js'
 import type { FacadeParts } from './facade-parts.js'
 import { dividedHoles } from './facade-parts.js'
@@ -57,11 +58,12 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
 
   const editor = new JavaEditor(bound), own = editor.file(file.path), { lineEnd, indent } = own.style, inner = indent + indent
   const { parameters } = parts, holes = handedTexts(parameters)
+  const kept = keptOf(found.result), back = kept ? `return ${kept.kept.name};` : ''
   const type = resultOf(found), thrown = thrownBy([found.place], bound)
   const access = owner.flags & Flags.Public ? 'public ' : ''
   const signature = (there: FileNames): string => {
     const throws = thrown.length > 0 ? ` throws ${thrown.map(one => there.nameOf(one)).join(', ')}` : ''
-    return `${type ? typeText(type, there) : 'void'} ${names.method}(${writtenParameters(parameters, there, one => typeText(one, there)).join(', ')})${throws}`
+    return `${type ? typeText(type, there) : 'void'} ${names.method}(${[...writtenParameters(parameters, there, one => typeText(one, there)), ...(kept?.isHanded ? [`${typeText(kept.kept.type, there)} ${kept.kept.name}`] : [])].join(', ')})${throws}`
   }
   const looked = isByType ? plainTypeOf(found.subject, file, bound.program) : undefined
   if (isByType && (!looked || looked.tag === 'special')) return planRefused('type', `The type of ${tree.textOf(found.subject)} is not known.`)
@@ -78,7 +80,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
   const bodies = cases.map(one => bodyOf(one, found, holes, there, inner + indent))
   const all = cases.map((_, at) => ({ name: names.classes[at]!, body: bodies[at]! }))
   // Where a switch without a default does nothing in any other case, a class does.
-  if (hasOther && !cases.some(one => one.labels.length === 0)) all.push({ name: names.other, body: '' })
+  if (hasOther && !cases.some(one => one.labels.length === 0)) all.push({ name: names.other, body: back })
   const chooses = isByType ? byType() : byValue()
   create(names.chooser, there, [
     `/** Chooses by ${over}: for another one there is another class here, and one more line. */`, `${access}final class ${names.chooser} {`, ...chooses,
@@ -94,7 +96,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     }
   })
   const choose = found.isStatic ? `${own.byName(owner.packageName, names.chooser)}.of` : `${field}.apply`
-  replaceSwitch(found, `${choose}(${tree.textOf(found.subject)}).${names.method}(${givenArguments(parameters, 0, tree).join(', ')})`)
+  replaceSwitch(found, `${choose}(${tree.textOf(found.subject)}).${names.method}(${[...givenArguments(parameters, 0, tree), ...(kept?.isHanded ? [kept.kept.name] : [])].join(', ')})`)
   return checkedJavaStep(editor, context, {
     notes: [
       ...(hasOther ? [] : [`${over} is the whole of what has a class; one that is added without is an error when it comes.`]),
@@ -137,6 +139,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     if (result === 'value') own.replace(start, tree.end(node), call)
     else if (result === 'returned') own.replace(start, end, `return ${call};`)
     else if (result === 'nothing') own.replace(start, end, `${call};`)
+    else if ('kept' in result) own.replace(start, end, `${result.kept.name} = ${call};`)
     else {
       const declarator = result.node, declaration = declarator === NONE ? NONE : parentOf(tree, declarator), block = parentOf(tree, node), beside = tree.children(block)
       const isBefore = tree.kind(declarator) === Kind.VariableDeclarator && tree.child(declarator, Field.Value) === NONE && beside.indexOf(declaration) >= 0 && beside.indexOf(declaration) === beside.indexOf(node) - 1 && tree.children(declaration).filter(one => tree.kind(one) === Kind.VariableDeclarator).length === 1
@@ -152,7 +155,7 @@ function constantName(name: string): string { return name.replace(/(?<=[\p{Ll}\d
 /** The type of what comes of a switch; undefined for nothing. Refused where it is not known or speaks of type parameters. */
 function resultOf({ node, result, place: { file, method, block, owner } }: FoundSwitch): Type | undefined {
   if (result === 'nothing') return undefined
-  if (result instanceof LocalSymbol) return result.type
+  if (typeof result === 'object') return 'kept' in result ? result.kept.type : result.type
   const { tree } = file, parent = parentOf(tree, node)
   let type: Type | undefined
   if (result === 'returned' || tree.kind(parent) === Kind.ReturnStatement) type = owner.ownMembers.find((one): one is MethodSymbol => one instanceof MethodSymbol && one.node >= 0 && parentOf(tree, one.node) === method)?.signature.result
@@ -174,16 +177,19 @@ function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Nod
   const { place, result } = found, { file: { tree } } = place, { statements } = one
   const [first] = statements, upTo = first === undefined ? one.to : tree.start(first)
   const before = commentsIn(tree.text.slice(one.from, upTo)).map(each => each.text)
-  if (first === undefined) return before.join(`\n${margin}`)
+  const kept = keptOf(result), back = kept && !leaves(statements.at(-1), tree) ? [`return ${kept.kept.name};`] : []
+  if (first === undefined) return [...before, ...back].join(`\n${margin}`)
   const more: TextEdit[] = []
   const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = result instanceof LocalSymbol ? javaSettingOf(one, tree) : undefined
   if (value !== undefined) more.push({ start: tree.start(first), end: tree.start(first), text: 'return ' })
   if (setting) more.push({ start: tree.start(setting.left), end: tree.start(setting.right), text: 'return ' })
-  for (const each of one.breaks) more.push({ start: tree.start(each), end: tree.start(each) + 'break'.length, text: 'return' })
+  for (const each of one.breaks) more.push({ start: tree.start(each), end: tree.start(each) + 'break'.length, text: kept ? `return ${kept.kept.name}` : 'return' })
   if (result === 'value') for (const statement of statements) for (const given of yieldsIn(statement, tree)) more.push({ start: tree.start(given), end: tree.start(given) + 'yield'.length, text: 'return' })
   const body = movedStatements({ ...place, statements: statements.map(node => ({ file: place.file, node })) }, holes, names, margin, more)
   const behind = commentsIn(tree.text.slice(tree.end(statements.at(-1)!), one.to)), beside = behind.filter(each => each.isBeside), below = behind.filter(each => !each.isBeside)
-  return [...before, ...(one.named === undefined ? [] : [namedAnew(one.named)]), [body, ...beside.map(each => each.text)].join(' '), ...below.map(each => each.text)].join(`\n${margin}`)
+  // What no case looks at before it sets it is each case's own.
+  const declared = kept && !kept.isHanded && (back.length > 0 || new RegExp(`(?<![\\p{L}\\p{N}_$.])${kept.kept.name.replace(/\$/g, '\\$')}(?![\\p{L}\\p{N}_$])`, 'u').test(body)) ? [`${typeText(kept.kept.type, names)} ${kept.kept.name};`] : []
+  return [...before, ...declared, ...(one.named === undefined ? [] : [namedAnew(one.named)]), [body, ...beside.map(each => each.text)].join(' '), ...below.map(each => each.text), ...back].join(`\n${margin}`)
 
   /** `A a = (A) x;` for `x instanceof A a`. */
   function namedAnew(test: Node): string {

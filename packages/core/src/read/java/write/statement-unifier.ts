@@ -27,7 +27,7 @@ export interface JavaUnified {
 /**
  * The same statements in several places but for expressions, or undefined where they differ in more than that; see the writer of
  * TypeScript. `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so inside. `named`:
- * nodes that declare variables before them, which they have under their names.
+ * nodes that declare variables before them, which they have under their names, and may set.
  */
 export function unifyJavaStatements(runs: readonly (readonly JavaStatement[])[], program: JavaProgram, whole = false, named: ReadonlySet<Node> = new Set()): JavaUnified | undefined {
   const [first] = runs
@@ -116,7 +116,7 @@ class Unifier {
 
   private isOwnVariable(node: Node, place: number): boolean {
     const meaning = this.files[place]!.meaning(node)
-    return meaning instanceof LocalSymbol && this.isInside(meaning.node, place)
+    return meaning instanceof LocalSymbol && (this.named.has(meaning.node) || this.isInside(meaning.node, place))
   }
 
   private hole(nodes: readonly Node[]): boolean {

@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import { conditionChain, isName, leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
+import { keptVariables } from './kept-variables.js'
 import { attachedEnd } from './moving-statements.js'
 import { mayRun } from './settled.js'
 import type { WrittenFunction } from './switch-homes.js'
@@ -29,8 +30,8 @@ export interface DividedSwitch {
   /** The function that it stands in. */
   readonly around: WrittenFunction
   readonly cases: readonly DividedCase[]
-  /** What comes of it: each case gives back a value, each sets the same variable at its end, or each just runs. */
-  readonly result: 'returned' | 'nothing' | { readonly set: ts.Symbol; readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration }
+  /** What comes of it: each case gives back a value, each sets the same variable at its end, some set variables anywhere, or each just runs. */
+  readonly result: 'returned' | 'nothing' | SetVariable | { readonly kept: readonly KeptVariable[] }
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: ts.Statement
   /** Where it ends, with a comment that goes along. */
@@ -38,6 +39,21 @@ export interface DividedSwitch {
   /** Whether each value that the type allows has a case. */
   readonly exhaustive: boolean
 }
+
+/** A variable of the function around. */
+export interface SetVariable {
+  readonly set: ts.Symbol
+  readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration
+}
+
+/** One that some cases set, and the others leave as it is. `isHanded`: its value before is wanted. */
+export interface KeptVariable extends SetVariable { readonly isHanded: boolean }
+
+/** The variable that each case sets at its end. */
+export function setOf(result: DividedSwitch['result']): SetVariable | undefined { return typeof result === 'object' && 'set' in result ? result : undefined }
+
+/** Variables that cases set anywhere; empty where they set none. */
+export function keptOf(result: DividedSwitch['result']): readonly KeptVariable[] { return typeof result === 'object' && 'kept' in result ? result.kept : [] }
 
 /** A switch, or a chain of conditions, in a function as cases that do not run into each other and leave in the same way, or undefined where they do not. */
 export function divideSwitch(node: ts.SwitchStatement | ts.IfStatement, around: WrittenFunction, snapshot: Snapshot): DividedSwitch | undefined {
@@ -110,8 +126,11 @@ function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker 
   if (returning.length === 0) {
     // Nothing would say any more that the function ends there.
     if (hasOther() && cases.every(one => leaves(one.statements.at(-1)))) return undefined
-    const set = !endsEarly && (hasOther() || exhaustive) ? setByAll(cases, node, around, checker) : undefined
-    return { ...found, result: set ?? 'nothing', exhaustive }
+    const isWhole = hasOther() || exhaustive
+    const set = !endsEarly && isWhole ? setByAll(cases, node, around, checker) : undefined
+    if (set) return { ...found, result: set, exhaustive }
+    const kept = keptVariables(found, isWhole, checker)
+    return kept && { ...found, result: kept.length > 0 ? { kept } : 'nothing', exhaustive }
   }
   const isAll = block === around.body && around.body.statements.at(-1) === found.last
   if (!gives && isAll) return { ...found, result: 'nothing', exhaustive }
@@ -122,7 +141,8 @@ function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker 
   if (isRestCase) cases.push({ labels: [], statements: rest, comments: commentsIn(file.text.slice(found.end, rest[0]!.getStart(file))), closing: [], breaks: [] })
   const last = isRestCase ? rest.at(-1)! : found.last, end = isRestCase ? attachedEnd(last, file) : found.end
   const all = cases.flatMap(one => one.statements.flatMap(returnsIn))
-  if (!(hasOther() || exhaustive) || !all.every(one => (one.expression !== undefined) === gives) || !cases.every(one => leaves(one.statements.at(-1)) || (!gives && one.statements === rest))) return undefined
+  const ends = hasOther() || exhaustive || (gives && isAll && givesNothing(around, checker))
+  if (!ends || !all.every(one => (one.expression !== undefined) === gives) || !cases.every(one => leaves(one.statements.at(-1)) || (!gives && one.statements === rest))) return undefined
   return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end, exhaustive }
 }
 
@@ -132,7 +152,13 @@ export function settingOf({ statements }: DividedCase): ts.BinaryExpression | un
   return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isIdentifier(last.expression.left) ? last.expression : undefined
 }
 
-function setByAll(cases: readonly DividedCase[], node: ts.Statement, around: WrittenFunction, checker: ts.TypeChecker): Extract<DividedSwitch['result'], object> | undefined {
+/** Whether a function may end without giving anything back. */
+function givesNothing(around: WrittenFunction, checker: ts.TypeChecker): boolean {
+  const type = checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!)
+  return (type.isUnion() ? type.types : [type]).some(one => (one.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0)
+}
+
+function setByAll(cases: readonly DividedCase[], node: ts.Statement, around: WrittenFunction, checker: ts.TypeChecker): SetVariable | undefined {
   const setting = cases.filter(one => !(one.statements.at(-1) && ts.isThrowStatement(one.statements.at(-1)!))).map(settingOf)
   const symbols = new Set(setting.map(one => one && checker.getSymbolAtLocation(one.left)))
   const [set] = symbols, declaration = set?.valueDeclaration

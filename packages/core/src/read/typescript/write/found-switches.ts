@@ -4,7 +4,7 @@ import { switchNames } from '../../write/switch-names.js'
 import type { Snapshot } from '../session.js'
 import { typeSwitchOf } from '../type-switches.js'
 import type { DividedCase, DividedSwitch } from './divided-switch.js'
-import { divideSwitch, settingOf } from './divided-switch.js'
+import { divideSwitch, keptOf, setOf, settingOf } from './divided-switch.js'
 import { isAtTop } from './names-elsewhere.js'
 import type { Narrowed } from './narrowed-cases.js'
 import { casesByClass, narrowedCases } from './narrowed-cases.js'
@@ -61,7 +61,8 @@ function switchAt(node: ts.SwitchStatement | ts.IfStatement, snapshot: Snapshot)
   const narrowed = !isSettled(thing, snapshot) ? undefined : isByClass ? casesByClass(thing, divided.cases, checker) : narrowedCases(subject ?? thing, divided.cases, checker)
   // Where a kind says what its holder is, each case knows more of that than a class could be told, but for what has a name of its own.
   if (subject && !narrowed && parts.some(one => contains(one, each => each.getText() === thing.getText()))) return undefined
-  const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true)
+  const own = keptOf(divided.result).map(one => one.set)
+  const unified = unifyStatements([parts], checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node) || isOfFile(symbol, node), true, own)
   if (!unified) return undefined
   const holes = new Set<ts.Node>(unified.holes.map(hole => hole.nodes[0]!))
   // What is worked out where the switch stood does not know what the case says of the whole; and where that is all, its class would do nothing.
@@ -85,7 +86,7 @@ function isOfFile(symbol: ts.Symbol, node: ts.Node): boolean {
 
 /** What of a case stands elsewhere afterwards; of what is set, only the value. */
 function partsOf(one: DividedCase, { result }: Pick<DividedSwitch, 'result'>): ts.Node[] {
-  const setting = typeof result === 'object' ? settingOf(one) : undefined
+  const setting = setOf(result) ? settingOf(one) : undefined
   return setting ? [...one.statements.slice(0, -1), setting.right] : [...one.statements]
 }
 

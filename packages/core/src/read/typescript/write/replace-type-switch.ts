@@ -9,7 +9,8 @@ import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
 import { addParameter } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
-import type { DividedSwitch } from './divided-switch.js'
+import type { SetVariable } from './divided-switch.js'
+import { keptOf, setOf } from './divided-switch.js'
 import { dividedHoles } from './facade-parts.js'
 import { ProjectEditor } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
@@ -26,7 +27,7 @@ import { uniqueName } from './parameter-name.js'
 import { givenTypeArguments } from './scoped-type-parameters.js'
 import { isTarget } from './settled.js'
 import { runsAtLoad } from './switch-homes.js'
-import { kindWord, writtenCases } from './written-cases.js'
+import { kindWord, valuesOf, writtenCases } from './written-cases.js'
 import { NotWritable, takeNames } from './written-type.js'
 
 /** Switches of a class, or of a file's functions, whose cases could each be a class, in order. */
@@ -68,12 +69,15 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
       }, own, editor, context, plan.withDefault, plan.withDefault ? [] : creationSites(owner, snapshot), 0, notes)
       choose = `this.${field}`
     } else choose = isWithin ? names.choose : own.nameFor({ name: names.choose, file: home, specifier: null, typeOnly: false })
-    const call = `${choose}(${found.subject.getText()}).${names.method}${givenTypeArguments(written.typeParameters)}(${givenArguments(parameters, 0, snapshot.checker).join(', ')})${own.style.semicolons ? ';' : ''}`
+    const kept = keptOf(result), end = own.style.semicolons ? ';' : ''
+    const given = [...givenArguments(parameters, 0, snapshot.checker), ...kept.filter(one => one.isHanded).map(one => one.set.name)]
+    const call = `${choose}(${found.subject.getText()}).${names.method}${givenTypeArguments(written.typeParameters)}(${given.join(', ')})`
     own.keepNames(call)
     if (owner) own.keepNames(kind)
-    const variable = typeof result === 'object' ? result : undefined, apart = variable && declaredApart(found, variable, snapshot)
-    const head = result === 'returned' ? 'return ' : !variable ? '' : apart ? `const ${apart.declaration.getText()} = ` : `${variable.set.name} = `
-    own.replace((apart?.statement ?? found.node).getStart(file), found.end, head + call)
+    const variable = setOf(result), apart = variable && declaredApart(found, variable, snapshot)
+    const had = valuesOf(kept), head = result === 'returned' ? 'return ' : apart ? `const ${apart.declaration.getText()} = ` : variable ? `${variable.set.name} = ` : kept.length === 1 ? `${had} = ` : ''
+    // A line that begins with a parenthesis goes on from the one before.
+    own.replace((apart?.statement ?? found.node).getStart(file), found.end, kept.length > 1 ? `${end === '' ? ';' : ''}(${had} = ${call})${end}` : head + call + end)
     const checked = checkedStep(editor, context, {
       notes: [
         ...(isWithin ? [`They stand in ${path}, for they need what is declared in it.`] : []),
@@ -119,7 +123,7 @@ function firstAfterKinds({ top, told, cases, isByClass }: FoundSwitch, snapshot:
 }
 
 /** The declaration directly before that nothing else sets, so that both are one. */
-function declaredApart({ node: at, around }: FoundSwitch, { set, declaration }: Extract<DividedSwitch['result'], object>, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
+function declaredApart({ node: at, around }: FoundSwitch, { set, declaration }: SetVariable, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
   if (!ts.isVariableDeclaration(declaration) || !ts.isVariableDeclarationList(declaration.parent) || declaration.initializer || declaration.parent.declarations.length > 1 || !ts.isBlock(at.parent)) return undefined
   const statement = declaration.parent.parent, { statements } = at.parent
   if (!ts.isVariableStatement(statement) || statements.indexOf(statement) !== statements.indexOf(at) - 1) return undefined

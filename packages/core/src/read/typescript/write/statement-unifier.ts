@@ -16,12 +16,12 @@ export interface Unified {
  * Plotkin 1970). What they call and build, and what they name at the top of files, is the same thing everywhere; variables of their
  * own may have other names. Nothing in them leaves the place or sets what stands outside. `canName`: whether another file could
  * name a symbol; `whole`: they are all that their method does in some case, so that they may leave it, and jump where they do so
- * inside. O(places × nodes), times the depth where expressions differ.
+ * inside; `own`: variables before them that are theirs, which they may set. O(places × nodes), times the depth where expressions differ.
  */
-export function unifyStatements(runs: readonly (readonly ts.Node[])[], checker: ts.TypeChecker, canName: (symbol: ts.Symbol) => boolean, whole = false): Unified | undefined {
+export function unifyStatements(runs: readonly (readonly ts.Node[])[], checker: ts.TypeChecker, canName: (symbol: ts.Symbol) => boolean, whole = false, own: readonly ts.Symbol[] = []): Unified | undefined {
   const [first] = runs
   if (!first || runs.some(run => run.length !== first.length)) return undefined
-  const unifier = new Unifier(runs, checker, canName, whole)
+  const unifier = new Unifier(runs, checker, canName, whole, own)
   return first.every((_, at) => unifier.unify(runs.map(run => run[at]!))) ? { holes: unifier.holes, locals: unifier.locals } : undefined
 }
 
@@ -30,8 +30,9 @@ class Unifier {
   readonly locals: Map<ts.Symbol, number>[]
   private count = 0
 
-  constructor(private readonly runs: readonly (readonly ts.Node[])[], private readonly checker: ts.TypeChecker, private readonly canName: (symbol: ts.Symbol) => boolean, private readonly whole: boolean) {
-    this.locals = runs.map(() => new Map<ts.Symbol, number>())
+  constructor(private readonly runs: readonly (readonly ts.Node[])[], private readonly checker: ts.TypeChecker, private readonly canName: (symbol: ts.Symbol) => boolean, private readonly whole: boolean, own: readonly ts.Symbol[]) {
+    this.locals = runs.map(() => new Map<ts.Symbol, number>(own.map((symbol, at) => [symbol, at])))
+    this.count = own.length
   }
 
   unify(nodes: readonly ts.Node[]): boolean {

@@ -3,8 +3,10 @@ import { applyEdits } from '../../../edit/text-edit.js'
 import { numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import type { SwitchNames } from '../../write/switch-names.js'
+import { leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
-import { settingOf } from './divided-switch.js'
+import type { KeptVariable, SetVariable } from './divided-switch.js'
+import { keptOf, setOf, settingOf } from './divided-switch.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { topLevelNames } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
@@ -27,46 +29,59 @@ export function writtenCases(
   // In the file of the switch, what it does not export need not be either.
   const exported = isWithin && !isExportedStatement(top) ? '' : 'export '
   const table = numberedName('KNOWN', name => !isWithin || !taken.has(name)), otherwise = numberedName('OTHER', name => !isWithin || !taken.has(name))
+  const set = setOf(result), kept = keptOf(result), had = valuesOf(kept)
   let first: MovedRun | undefined
   const bodies = cases.map(one => {
     const { statements } = one
     if (statements.length === 0) return undefined
-    const setting = typeof result === 'object' ? settingOf(one) : undefined
+    const setting = set ? settingOf(one) : undefined
     const more = [
       ...(setting ? [{ start: setting.getStart(file), end: setting.right.getStart(file), text: 'return ' }] : []),
-      ...one.breaks.map(each => ({ start: each.getStart(file), end: each.getStart(file) + 'break'.length, text: 'return' }))
+      ...one.breaks.map(each => ({ start: each.getStart(file), end: each.getStart(file) + 'break'.length, text: `return${had === '' ? '' : ` ${had}`}` }))
     ]
     const run = new MovedRun({ node: around, statements }, holes, indent + indent, editor, snapshot, first, more, isWithin ? own : undefined)
     first ??= run
     return run
   })
   const { write } = first!
-  const given = result === 'nothing' ? 'void' : typeof result === 'object' ? (result.declaration.type ? write.source(result.declaration.type) : write.inferred(checker.getTypeAtLocation(result.declaration)))
+  const typeOf = ({ declaration }: SetVariable) => (declaration.type ? write.source(declaration.type) : write.inferred(checker.getTypeAtLocation(declaration)))
+  const given = result === 'nothing' ? 'void' : set ? typeOf(set) : kept.length > 0 ? (kept.length === 1 ? typeOf(kept[0]!) : `{ ${kept.map(one => `${one.set.name}: ${typeOf(one)}`).join('; ')} }`)
     : around.type ? (ts.isTypePredicateNode(around.type) ? 'boolean' : write.source(around.type)) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!))
+  const handed = kept.filter(one => one.isHanded), fresh = kept.filter(one => !one.isHanded)
+  // What no case looks at before it sets it is each case's own.
+  const declared = (body: string) => {
+    const own = fresh.filter(one => new RegExp(`(?<![\\w$.])${one.set.name.replace(/\$/g, '\\$')}(?![\\w$])`).test(body))
+    return own.length === 0 ? '' : `let ${own.map(one => `${one.set.name}: ${typeOf(one)}`).join(', ')}${end}${lineEnd}${indent}${indent}`
+  }
   const namesIn = parameterNames(snapshot.pathOf(file)!, snapshot)
-  const plainly = writtenParameters(parameters, write), kinds = cases.map((_, at) => narrowed && narrowedText(narrowed, at, write))
+  const plainly = [...writtenParameters(parameters, write), ...handed.map(one => `${one.set.name}: ${typeOf(one)}`)], kinds = cases.map((_, at) => narrowed && narrowedText(narrowed, at, write))
   const open = namedTypeParameters(typeParametersAround(around), [given, ...plainly, ...kinds.map(one => one ?? ''), ...bodies.map(one => one?.body ?? '')])
   const form = writtenTypeParameters(open, write)
   // A method of a class may want less than its interface says, for it is handed only what its case is for.
-  const signed = (called?: (name: string) => string, at?: number) => `${names.method}${form}(${writtenParameters(parameters, write, called, handed => (at !== undefined && narrowed && isOf(handed.holes[0]!.nodes[0]!, narrowed, snapshot) ? kinds[at] : undefined)).join(', ')}): ${given}`
+  const signed = (called: (name: string) => string = name => name, at?: number) => {
+    const texts = writtenParameters(parameters, write, called, one => (at !== undefined && narrowed && isOf(one.holes[0]!.nodes[0]!, narrowed, snapshot) ? kinds[at] : undefined))
+    return `${names.method}${form}(${[...texts, ...handed.map(one => `${called(one.set.name)}: ${typeOf(one)}`)].join(', ')}): ${given}`
+  }
   const signature = signed()
   let text = [`/** What ${told} does for one ${over}. */`, `${exported}interface ${names.contract} {`, `${indent}${signature}${end}`, '}', ''].join(lineEnd)
   const moved: { start: number; end: number; at: number; edits: MovedRun['edits'] }[] = []
   cases.forEach((_, at) => {
     const run = bodies[at]
-    text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, run?.body ?? ''), at)} {`
-    if (!run) text += cases[at]!.comments.map(comment => `${lineEnd}${indent}${indent}${comment}`).join('') + (cases[at]!.comments.length > 0 ? `${lineEnd}${indent}}` : '}')
+    const each = cases[at]!, margin = `${lineEnd}${indent}${indent}`, gives = had !== '' && !leaves(each.statements.at(-1)) ? `${margin}return ${had}${end}` : ''
+    text += `${lineEnd}${exported}class ${names.classes[at]!} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, (run?.body ?? '') + gives), at)} {`
+    if (!run) text += each.comments.map(comment => margin + comment).join('') + gives + (each.comments.length > 0 || gives !== '' ? `${lineEnd}${indent}}` : '}')
     else {
-      text += `${lineEnd}${indent}${indent}${cases[at]!.comments.map(comment => `${comment}${lineEnd}${indent}${indent}`).join('')}`
+      text += `${margin}${declared(run.body + gives)}${each.comments.map(comment => comment + margin).join('')}`
       moved.push({ start: run.start, end: run.end, at: text.length, edits: run.edits })
-      text += `${run.body}${cases[at]!.closing.map(comment => `${lineEnd}${indent}${indent}${comment}`).join('')}${lineEnd}${indent}}`
+      text += `${run.body}${each.closing.map(comment => margin + comment).join('')}${gives}${lineEnd}${indent}}`
     }
     text += `${lineEnd}}${lineEnd}`
   })
   const kind = write.inferred(checker.getTypeAtLocation(found.subject)), other = cases.findIndex(one => one.labels.length === 0)
   const isTotal = other < 0 && found.exhaustive
   // Where a switch without a default does nothing in any other case, a class does.
-  if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, ''))} {}${lineEnd}}${lineEnd}`
+  const instead = had !== '' ? had : result === 'returned' ? 'undefined' : ''
+  if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, instead))} {${instead === '' ? '' : `${lineEnd}${indent}${indent}return ${instead}${end}${lineEnd}${indent}`}}${lineEnd}}${lineEnd}`
   const chooses = found.isByClass ? byClass() : byValue()
   text += [
     '', ...chooses.known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
@@ -95,6 +110,12 @@ export function writtenCases(
       body: [...cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`if (${one.labels.map(label => `${kindWord(found)} instanceof ${named(label)}`).join(' || ')}) return ${held[at]!}`])), `return ${otherwise}`]
     }
   }
+}
+
+/** What a case gives back of variables that it may have set. */
+export function valuesOf(kept: readonly KeptVariable[]): string {
+  const names = kept.map(one => one.set.name)
+  return names.length < 2 ? names.join() : `{ ${names.join(', ')} }`
 }
 
 /** What is looked at, as what chooses calls it. */
