@@ -137,6 +137,13 @@ public class Dues {
     expect(bodies).toEqual(['due = tons; // by weight\nreturn due;', 'return due;', 'due += 1;\nif (tons > 3) return due;\ndue += rate;\n// Nobody knows.\nreturn due;', 'return due;'])
   })
 
+  test('a field that each case sets is set to what the class gives', () => {
+    const applied = applyJava({ ...JAVA, 'craft/Dues.java': dues('        switch (kind) {\n            case BARGE: this.count = 4; break;\n            case TUG: count = 2; break;\n            case PUNT: throw new IllegalStateException("free");\n            default: this.count = 0;\n        }\n        return tons;') }, ID)
+    expect(textOf(applied, 'craft/Dues.java')).toContain('        this.count = dueBy.apply(kind).dueFor();\n        return tons;\n')
+    expect(textOf(applied, 'craft/KindDue.java')).toContain('    int dueFor();\n')
+    expect(textOf(applied, 'craft/DueByKind.java')).toContain('        public int dueFor() {\n            return 2;\n        }\n')
+  })
+
   test('what each case sets before it looks at it is its own', () => {
     const applied = applyJava({ ...JAVA, 'craft/Dues.java': dues('        double due;\n        switch (kind) {\n            case BARGE:\n                due = tons;\n                due *= 2;\n                System.out.println(due);\n                break;\n            case TUG:\n                throw new IllegalStateException("free");\n            case PUNT:\n                due = 1;\n                break;\n            default:\n                due = rate;\n        }\n        return due;') }, ID)
     expect(textOf(applied, 'craft/DueByKind.java')).toContain('        public double dueFor(double tons, double rate) {\n            double due;\n            due = tons;\n            due *= 2;\n            System.out.println(due);\n            return due;\n        }\n')

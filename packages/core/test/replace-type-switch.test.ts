@@ -131,6 +131,17 @@ export function dueByKind(kind: Kind): KindDue {
     expect(textOf(applied, 'kind-due.ts')).toContain('export class OtherDue implements KindDue {\n  dueFor(tons: number, rate: number, due: number): number {\n    return due\n  }\n}')
   })
 
+  test('a field that each case sets is set to what the class gives', () => {
+    const body = (field: string) => `    switch (kind) {\n      case Kind.Barge: ${field} = tons; break\n      case Kind.Tug: ${field} = this.rate; break\n      case Kind.Punt: throw new Error('no')\n      default: ${field} = 0\n    }\n    return 1`
+    const applied = apply({ ...FILES, 'dues.ts': dues(body('this.count')) }, ID)
+    expect(textOf(applied, 'dues.ts')).toContain('    this.count = this.dueBy(kind).dueFor(tons, this.rate)\n    return 1\n')
+    expect(textOf(applied, 'kind-due.ts')).toContain('    return rate;\n')
+    // What may be another one by then is handed in, and set there.
+    expect(textOf(apply({ ...FILES, 'dues.ts': dues(body('this.held.own'), '  held = { own: 1 }\n') }, ID), 'kind-due.ts')).toContain('    held().own = 0\n')
+    expect(textOf(apply({ ...FILES, 'dues.ts': dues(body('this.held.own'), '  readonly held = { own: 1 }\n') }, ID), 'dues.ts')).toContain('    this.held.own = this.dueBy(kind)')
+    expect(offered({ ...FILES, 'dues.ts': dues(body('this.held'), '  set held(n: number) { this.count = n }\n') })).toEqual([])
+  })
+
   test('so are several, as one object; what each case sets before it looks at it is its own', () => {
     const body = "    let left = tons, top: number\n    switch (kind) {\n      case Kind.Barge: top = 1; left += 2; break\n      case Kind.Tug: throw new Error('no')\n      case Kind.Punt: top = left; if (left > 3) break; left = 0; break\n      default: top = 4\n    }\n    return left + top"
     const applied = apply({ ...FILES, 'dues.ts': dues(body) }, ID)
@@ -178,7 +189,7 @@ export function dueByKind(kind: Kind): KindDue {
     expect(offered({ ...FILES, 'dues.ts': own })).toEqual([])
     const three = own.replace('case Kind.Tug: return 0', 'case Kind.Tug: return 0\n      case Kind.Punt: return kind.length')
     const applied = apply({ ...FILES, 'dues.ts': three }, ID)
-    expect(textOf(applied, 'dues.ts')).toContain('return this.dueBy(kind).dueFor(() => this.rateOf(kind), kind, () => this.rateOf(kind))')
+    expect(textOf(applied, 'dues.ts')).toContain('return this.dueBy(kind).dueFor(() => this.rateOf(kind), kind)')
     expect(textOf(applied, 'kind-due.ts')).toContain('kind: Kind.Punt,')
   })
 
@@ -332,12 +343,12 @@ function unionProgram(upTo: (count: number) => number): { files: Files; type: st
 /** A class whose method chooses among kinds, and a program that asks it for each of them, and for none. */
 function program(upTo: (count: number) => number): Files {
   const value = (): string => ['1', 'n', `tick(${upTo(9)})`, 'this.count', 'this.next()', 'this.a.size()', 'n + this.a.size()', '`${n}`.length', 'n > 2 ? tick(n) : this.count', 'base * 2', mode === 3 ? 'left' : 'n', mode === 3 ? 'tick(top)' : 'n'][upTo(12)]!
-  const mode = upTo(4), hasDefault = upTo(3) > 0
-  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`, mode > 1 ? `if (${value()} > 3) break` : 'tick(0)', ...(mode === 3 ? [`left = ${value()}`, `left += ${value()}`, '[left, top] = [top, n]', 'if (n > 2) top++'] : [])][upTo(mode === 3 ? 9 : 5)]!
-  const end = () => (upTo(6) === 0 ? `throw new Error('e' + ${value()})` : mode === 0 ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()}` : `return ${value()}`) : mode === 1 ? `out = ${value()}; break` : 'break')
+  const mode = upTo(5), hasDefault = upTo(3) > 0
+  const call = () => [`this.a.add(${value()})`, `tick(${value()})`, `if (${value()} > 2) this.a.add(${value()})`, `for (const one of [1, 2, 3]) { if (one > n) break; tick(one) }`, mode === 2 || mode === 3 ? `if (${value()} > 3) break` : 'tick(0)', ...(mode === 3 ? [`left = ${value()}`, `left += ${value()}`, '[left, top] = [top, n]', 'if (n > 2) top++'] : [])][upTo(mode === 3 ? 9 : 5)]!
+  const end = () => (upTo(6) === 0 ? `throw new Error('e' + ${value()})` : mode === 0 ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()}` : `return ${value()}`) : mode === 1 || mode === 4 ? `${mode === 4 ? 'this.count' : 'out'} = ${value()}; break` : 'break')
   const labels = ['A', 'B', 'C', 'D', 'E'].slice(0, 3 + upTo(3))
   const clauses = labels.map((label, at) => `      case Kind.${label}:${upTo(4) === 0 && at < labels.length - 1 ? '' : ` ${Array.from({ length: upTo(3) }, () => `{ ${call()} }`).join(' ')} ${end()}`}\n`)
-  const other = hasDefault || mode === 1 ? `      default: ${end()}\n` : ''
+  const other = hasDefault || mode === 1 || mode === 4 ? `      default: ${end()}\n` : ''
   const after = mode === 0 && !hasDefault ? `    tick(77)\n    return base\n` : mode === 0 ? '' : `    tick(88)\n    return ${mode === 1 ? 'out' : mode === 3 ? 'left * 100 + top' : 'base'}\n`
   return {
     'log.ts': 'export const log: string[] = []\nexport function tick(n: number): number { log.push(`tick${n}`); return n }\n',

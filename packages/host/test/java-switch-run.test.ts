@@ -18,7 +18,7 @@ withJdk('a class for each case does what its case did, as often and in the same 
   })
 }, 120_000)
 
-/** A class whose method, of an object or static, chooses among kinds in one of seven ways, and a program that asks it for each kind. */
+/** A class whose method, of an object or static, chooses among kinds in one of eight ways, and a program that asks it for each kind. */
 function program(name: string, upTo: (count: number) => number): Files {
   const of = (texts: readonly string[]): string => texts[upTo(texts.length)]!
   const value = (): string => of(['1', 'n', `Log.tick(${upTo(9)})`, 'count', 'a.size()', 'n + a.size()', '"x".length() + n', '(n > 2 ? Log.tick(n) : base)', 'base * 2', 'limit', ...(mode === 'kept' ? ['out', 'Log.tick(out)'] : [])])
@@ -26,15 +26,15 @@ function program(name: string, upTo: (count: number) => number): Files {
   const early = () => (mode === 'ends early' || (mode === 'kept' && upTo(3) === 0) ? of([`if (${value()} > 3) break;`, `if (n > 1) { ${call()} break; }`, `try { if (${value()} > 2) break; ${call()} } finally { Log.tick(55); }`, '']) : '')
   const calls = () => Array.from({ length: upTo(3) }, () => `${call()} ${early()}`).join(' ')
   const fail = () => `throw new IllegalStateException("e" + ${value()});`
-  const labels = ['ONE', 'TWO', 'THREE', 'FOUR', 'FIVE'].slice(0, 3 + upTo(3)), mode = of(['returned', 'set', 'runs', 'ends early', 'value', 'arrows', 'kept']), still = upTo(3) === 0 ? 'static ' : ''
-  const end = () => (upTo(6) === 0 ? fail() : mode === 'returned' ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()};` : `return ${value()};`) : mode === 'set' ? `out = ${value()}; break;` : 'break;')
+  const labels = ['ONE', 'TWO', 'THREE', 'FOUR', 'FIVE'].slice(0, 3 + upTo(3)), mode = of(['returned', 'set', 'runs', 'ends early', 'value', 'arrows', 'kept', 'field']), still = upTo(3) === 0 ? 'static ' : ''
+  const end = () => (upTo(6) === 0 ? fail() : mode === 'returned' ? (upTo(3) === 0 ? `if (${value()} > 3) return ${value()}; return ${value()};` : `return ${value()};`) : mode === 'set' || mode === 'field' ? `${mode === 'set' ? 'out' : 'count'} = ${value()}; break;` : 'break;')
   const clauses = labels.map((label, at) => `            case ${label}:${upTo(4) === 0 && at < labels.length - 1 ? '' : ` ${calls()} ${end()}`}\n`).join('')
   const arrow = (label: string) => `            ${label} -> ${mode === 'arrows' ? `{ ${calls()} }` : of([`${value()};`, `{ ${calls()} yield ${value()}; }`, fail()])}\n`
   const arrows = labels.map(label => arrow(`case ${label}`)).join('') + arrow('default')
-  const hasDefault = mode === 'set' || upTo(3) > 0
+  const hasDefault = mode === 'set' || mode === 'field' || upTo(3) > 0
   const body = mode === 'value' ? `        int out = switch (kind) {\n${arrows}        };\n        return out + 1;\n`
     : mode === 'arrows' ? `        switch (kind) {\n${arrows}        }\n        return base;\n`
-      : `${mode === 'set' ? '        int out;\n' : mode === 'kept' ? '        int out = base;\n' : ''}        switch (kind) {\n${clauses}${hasDefault ? `            default: ${mode === 'set' ? `out = ${value()};` : mode === 'returned' ? `return ${value()};` : calls()}\n` : ''}        }\n${mode === 'returned' && hasDefault ? '' : `        Log.tick(88);\n        return ${mode === 'set' || mode === 'kept' ? 'out' : 'base'};\n`}`
+      : `${mode === 'set' ? '        int out;\n' : mode === 'kept' ? '        int out = base;\n' : ''}        switch (kind) {\n${clauses}${hasDefault ? `            default: ${mode === 'set' || mode === 'field' ? `${mode === 'set' ? 'out' : 'count'} = ${value()};` : mode === 'returned' ? `return ${value()};` : calls()}\n` : ''}        }\n${mode === 'returned' && hasDefault ? '' : `        Log.tick(88);\n        return ${mode === 'set' || mode === 'kept' ? 'out' : 'base'};\n`}`
   return {
     [`${name}/Log.java`]: `package ${name};\npublic class Log { static final StringBuilder all = new StringBuilder(); public static void add(String text) { all.append(text).append(' '); } public static int tick(int n) { add("tick" + n); return n; } }\n`,
     [`${name}/Kind.java`]: `package ${name};\npublic enum Kind { ONE, TWO, THREE, FOUR, FIVE, SIX }\n`,

@@ -1,4 +1,4 @@
-import type { ClassSymbol } from '../../binding/symbols.js'
+import type { ClassSymbol, FieldSymbol } from '../../binding/symbols.js'
 import { ClassSymbol as AnyClass } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
@@ -26,6 +26,12 @@ export interface DividedJavaCase {
   readonly breaks: readonly Node[]
 }
 
+/** A field, as it is named where it is set. */
+export interface SetField { readonly field: FieldSymbol; readonly target: Node }
+
+/** What each case sets at its end. */
+export function setOf(result: DividedJavaSwitch['result']): LocalSymbol | SetField | undefined { return result instanceof LocalSymbol || (typeof result === 'object' && 'field' in result) ? result : undefined }
+
 /** A variable that some cases set, and the others leave as it is. `isHanded`: its value before is wanted. */
 export interface KeptVariable { readonly kept: LocalSymbol; readonly isHanded: boolean }
 
@@ -44,8 +50,8 @@ export interface DividedJavaSwitch {
   /** The enum that its constants are of; null for texts. */
   readonly kinds: ClassSymbol | null
   readonly cases: readonly DividedJavaCase[]
-  /** `value`: it stands where a value is wanted; else what comes of it: each case gives back, each sets the same variable at its end, some set one anywhere, or each just runs. */
-  readonly result: 'value' | 'returned' | 'nothing' | LocalSymbol | KeptVariable
+  /** `value`: it stands where a value is wanted; else what comes of it: each case gives back, each sets the same variable or field at its end, some set a variable anywhere, or each just runs. */
+  readonly result: 'value' | 'returned' | 'nothing' | LocalSymbol | SetField | KeptVariable
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: Node
   /** Where it ends, with a comment that goes along. */
@@ -158,12 +164,13 @@ function leaving(found: Omit<DividedJavaSwitch, 'result'>, body: Node, file: Jav
   return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end }
 }
 
-/** The value that a case gives to the variable that all of them set. */
+/** The value that a case gives at its end to what all of them set. */
 export function javaSettingOf({ statements }: Pick<DividedJavaCase, 'statements'>, tree: FlatTree): { readonly left: Node; readonly right: Node } | undefined {
   const last = statements.at(-1)
   if (last === undefined || tree.kind(last) !== Kind.ExpressionStatement || tree.kind(tree.first(last)) !== Kind.AssignmentExpression) return undefined
   const setting = tree.first(last), left = tree.child(setting, Field.Left), right = tree.child(setting, Field.Right)
-  return tree.kind(left) === Kind.Identifier && tree.text.slice(tree.end(left), tree.start(right)).trim() === '=' ? { left, right } : undefined
+  const isName = tree.kind(left) === Kind.Identifier || (tree.kind(left) === Kind.FieldAccess && tree.kind(tree.child(left, Field.Object)) === Kind.This)
+  return isName && tree.text.slice(tree.end(left), tree.start(right)).trim() === '=' ? { left, right } : undefined
 }
 
 /** The bare expression of `case A -> expression;`, where a value is wanted. */
@@ -177,12 +184,14 @@ function givesValue(one: DividedJavaCase, tree: FlatTree): boolean {
   return bareValueOf(one, tree) !== undefined || (last !== undefined && (tree.kind(last) === Kind.YieldStatement || tree.kind(last) === Kind.ThrowStatement))
 }
 
-function setByAll(cases: readonly DividedJavaCase[], node: Node, file: JavaFile): LocalSymbol | undefined {
+function setByAll(cases: readonly DividedJavaCase[], node: Node, file: JavaFile): LocalSymbol | SetField | undefined {
   const { tree } = file
   const setting = cases.filter(one => one.statements.length === 0 || tree.kind(one.statements.at(-1)!) !== Kind.ThrowStatement).map(one => javaSettingOf(one, tree))
-  const symbols = new Set(setting.map(one => one && file.meaning(one.left)))
+  const symbols = new Set(setting.map(one => one && file.meaning(tree.kind(one.left) === Kind.FieldAccess ? tree.child(one.left, Field.Field) : one.left)))
   const [set] = symbols
-  return symbols.size === 1 && set instanceof LocalSymbol && !(set.node >= node && set.node < tree.after(node)) ? set : undefined
+  if (symbols.size !== 1 || !set) return undefined
+  if (set instanceof LocalSymbol) return set.node >= node && set.node < tree.after(node) ? undefined : set
+  return !(set instanceof AnyClass) && set.kind === 'field' ? { field: set, target: setting[0]!.left } : undefined
 }
 
 /** The variable that cases set; `nothing` where they set none. Undefined where it cannot be handed to a case and had back from it: it is one of several, or what fails would leave it half set. */

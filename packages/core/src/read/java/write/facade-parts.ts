@@ -67,11 +67,12 @@ export function dividedHoles(
       continue
     }
     const settled = hole.nodes.every((node, at) => isSettled(node, places[at]!.file, bound.program))
-    const before = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => text(node, at) === text(hole.nodes[at]!, at))) : undefined
+    // What waits to be asked for is asked for each time.
+    const lazy = !settled && !early.has(hole)
+    const before = settled || lazy ? parameters.find(one => one.settled === settled && one.lazy === lazy && one.holes[0]!.nodes.every((node, at) => text(node, at) === text(hole.nodes[at]!, at))) : undefined
     const type = before && describe(before.type) !== describe(hole.type) ? ownType(hole, places, bound) : before?.type
     // What is handed once serves every place that wants it: as what it is, where they want it as different things.
     if (before && type) { before.holes.push(hole); before.type = type; continue }
-    const lazy = !settled && !early.has(hole)
     if (lazy && !hole.nodes.every((node, at) => canWait(node, places[at]!.file, hole.type))) return undefined
     parameters.push({ name: free(proposedName(hole, run, bound)), type: hole.type, holes: [hole], lazy, settled })
   }

@@ -6,12 +6,11 @@ import type { SwitchNames } from '../../write/switch-names.js'
 import { switchNames } from '../../write/switch-names.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaFile } from '../scope.js'
-import { LocalSymbol } from '../scope.js'
 import { Field, Kind } from '../syntax.js'
 import { javaTypeSwitch } from '../type-switches.js'
 import type { JavaWriteContext } from './context.js'
 import type { DividedJavaCase, DividedJavaSwitch } from './divided-switch.js'
-import { bareValueOf, divideJavaSwitch, javaSettingOf, keptOf } from './divided-switch.js'
+import { bareValueOf, divideJavaSwitch, javaSettingOf, keptOf, setOf } from './divided-switch.js'
 import type { JavaRunPlace } from './repeated-runs.js'
 import type { JavaUnified } from './statement-unifier.js'
 import { plainTypeOf, unifyJavaStatements } from './statement-unifier.js'
@@ -61,7 +60,7 @@ function callsOnly(statement: Node, handed: ReadonlySet<Node>, tree: FlatTree): 
 
 /** What of a case stands elsewhere afterwards; of what is set, or wanted, only the value. */
 function partsOf(one: DividedJavaCase, { result }: Pick<DividedJavaSwitch, 'result'>, tree: FlatTree): Node[] {
-  const value = result === 'value' ? bareValueOf(one, tree) : result instanceof LocalSymbol ? javaSettingOf(one, tree)?.right : undefined
+  const value = result === 'value' ? bareValueOf(one, tree) : setOf(result) ? javaSettingOf(one, tree)?.right : undefined
   return value === undefined ? [...one.statements] : [...one.statements.slice(0, -1), value]
 }
 

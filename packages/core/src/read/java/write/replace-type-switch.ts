@@ -17,7 +17,7 @@ import { checkedJavaStep } from './checked-step.js'
 import { handToConstructor } from './constructor-parameter.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { DividedJavaCase } from './divided-switch.js'
-import { bareValueOf, javaSettingOf, keptOf } from './divided-switch.js'
+import { bareValueOf, javaSettingOf, keptOf, setOf } from './divided-switch.js'
 import { licence, RESERVED } from './extract-interface.js'
 import type { FacadeParts } from './facade-parts.js'
 import { dividedHoles } from './facade-parts.js'
@@ -139,6 +139,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
     if (result === 'value') own.replace(start, tree.end(node), call)
     else if (result === 'returned') own.replace(start, end, `return ${call};`)
     else if (result === 'nothing') own.replace(start, end, `${call};`)
+    else if ('field' in result) own.replace(start, end, `${tree.textOf(result.target)} = ${call};`)
     else if ('kept' in result) own.replace(start, end, `${result.kept.name} = ${call};`)
     else {
       const declarator = result.node, declaration = declarator === NONE ? NONE : parentOf(tree, declarator), block = parentOf(tree, node), beside = tree.children(block)
@@ -155,10 +156,11 @@ function constantName(name: string): string { return name.replace(/(?<=[\p{Ll}\d
 /** The type of what comes of a switch; undefined for nothing. Refused where it is not known or speaks of type parameters. */
 function resultOf({ node, result, place: { file, method, block, owner } }: FoundSwitch): Type | undefined {
   if (result === 'nothing') return undefined
-  if (typeof result === 'object') return 'kept' in result ? result.kept.type : result.type
+  if (typeof result === 'object' && 'kept' in result) return result.kept.type
   const { tree } = file, parent = parentOf(tree, node)
   let type: Type | undefined
-  if (result === 'returned' || tree.kind(parent) === Kind.ReturnStatement) type = owner.ownMembers.find((one): one is MethodSymbol => one instanceof MethodSymbol && one.node >= 0 && parentOf(tree, one.node) === method)?.signature.result
+  if (typeof result === 'object') type = 'field' in result ? result.field.type : result.type
+  else if (result === 'returned' || tree.kind(parent) === Kind.ReturnStatement) type = owner.ownMembers.find((one): one is MethodSymbol => one instanceof MethodSymbol && one.node >= 0 && parentOf(tree, one.node) === method)?.signature.result
   else if (tree.kind(parent) === Kind.AssignmentExpression) {
     const meaning = file.meaning(tree.child(parent, Field.Left))
     type = meaning instanceof LocalSymbol ? meaning.type : undefined
@@ -180,12 +182,14 @@ function bodyOf(one: DividedJavaCase, found: FoundSwitch, holes: ReadonlyMap<Nod
   const kept = keptOf(result), back = kept && !leaves(statements.at(-1), tree) ? [`return ${kept.kept.name};`] : []
   if (first === undefined) return [...before, ...back].join(`\n${margin}`)
   const more: TextEdit[] = []
-  const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = result instanceof LocalSymbol ? javaSettingOf(one, tree) : undefined
+  const value = result === 'value' ? bareValueOf(one, tree) : undefined, setting = setOf(result) ? javaSettingOf(one, tree) : undefined
   if (value !== undefined) more.push({ start: tree.start(first), end: tree.start(first), text: 'return ' })
-  if (setting) more.push({ start: tree.start(setting.left), end: tree.start(setting.right), text: 'return ' })
+  // What is set stays behind, and may not be seen there.
+  if (setting) more.push({ start: tree.start(statements.length > 1 ? setting.left : setting.right), end: tree.start(setting.right), text: 'return ' })
   for (const each of one.breaks) more.push({ start: tree.start(each), end: tree.start(each) + 'break'.length, text: kept ? `return ${kept.kept.name}` : 'return' })
   if (result === 'value') for (const statement of statements) for (const given of yieldsIn(statement, tree)) more.push({ start: tree.start(given), end: tree.start(given) + 'yield'.length, text: 'return' })
-  const body = movedStatements({ ...place, statements: statements.map(node => ({ file: place.file, node })) }, holes, names, margin, more)
+  const moved = setting ? [...statements.slice(0, -1), setting.right] : statements
+  const body = movedStatements({ ...place, statements: moved.map(node => ({ file: place.file, node })) }, holes, names, margin, more) + (setting ? ';' : '')
   const behind = commentsIn(tree.text.slice(tree.end(statements.at(-1)!), one.to)), beside = behind.filter(each => each.isBeside), below = behind.filter(each => !each.isBeside)
   // What no case looks at before it sets it is each case's own.
   const declared = kept && !kept.isHanded && (back.length > 0 || new RegExp(`(?<![\\p{L}\\p{N}_$.])${kept.kept.name.replace(/\$/g, '\\$')}(?![\\p{L}\\p{N}_$])`, 'u').test(body)) ? [`${typeText(kept.kept.type, names)} ${kept.kept.name};`] : []

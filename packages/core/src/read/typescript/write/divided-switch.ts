@@ -3,7 +3,7 @@ import { conditionChain, isName, leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
 import { keptVariables } from './kept-variables.js'
 import { attachedEnd } from './moving-statements.js'
-import { mayRun } from './settled.js'
+import { isSettled, mayRun } from './settled.js'
 import type { WrittenFunction } from './switch-homes.js'
 
 /** What one class will do. */
@@ -30,7 +30,7 @@ export interface DividedSwitch {
   /** The function that it stands in. */
   readonly around: WrittenFunction
   readonly cases: readonly DividedCase[]
-  /** What comes of it: each case gives back a value, each sets the same variable at its end, some set variables anywhere, or each just runs. */
+  /** What comes of it: each case gives back a value, each sets the same variable or property at its end, some set variables anywhere, or each just runs. */
   readonly result: 'returned' | 'nothing' | SetVariable | { readonly kept: readonly KeptVariable[] }
   /** The statement that it ends with: what stands behind a switch without a default is done in any other case. */
   readonly last: ts.Statement
@@ -40,16 +40,21 @@ export interface DividedSwitch {
   readonly exhaustive: boolean
 }
 
-/** A variable of the function around. */
+/** A variable of the function around, or a property of something. */
 export interface SetVariable {
   readonly set: ts.Symbol
-  readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration
+  /** As it is named where it is set. */
+  readonly target: ts.Expression
 }
 
-/** One that some cases set, and the others leave as it is. `isHanded`: its value before is wanted. */
-export interface KeptVariable extends SetVariable { readonly isHanded: boolean }
+/** A variable of the function around that some cases set, and the others leave as it is. `isHanded`: its value before is wanted. */
+export interface KeptVariable {
+  readonly set: ts.Symbol
+  readonly declaration: ts.VariableDeclaration | ts.ParameterDeclaration
+  readonly isHanded: boolean
+}
 
-/** The variable that each case sets at its end. */
+/** The variable or property that each case sets at its end. */
 export function setOf(result: DividedSwitch['result']): SetVariable | undefined { return typeof result === 'object' && 'set' in result ? result : undefined }
 
 /** Variables that cases set anywhere; empty where they set none. */
@@ -118,7 +123,8 @@ function areAlike({ cases, isByClass }: Cases, { checker }: Snapshot): boolean {
 }
 
 /** How the cases leave; undefined where some do in another way than others. */
-function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker }: Snapshot): DividedSwitch | undefined {
+function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, snapshot: Snapshot): DividedSwitch | undefined {
+  const { checker } = snapshot
   const { node, around } = found, cases = [...found.cases], file = node.getSourceFile()
   const exhaustive = isExhaustive(found, checker), endsEarly = cases.some(one => one.breaks.length > 0)
   const block = node.parent, hasOther = () => cases.some(one => one.labels.length === 0)
@@ -127,7 +133,7 @@ function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker 
     // Nothing would say any more that the function ends there.
     if (hasOther() && cases.every(one => leaves(one.statements.at(-1)))) return undefined
     const isWhole = hasOther() || exhaustive
-    const set = !endsEarly && isWhole ? setByAll(cases, node, around, checker) : undefined
+    const set = !endsEarly && isWhole ? setByAll(cases, node, around, snapshot) : undefined
     if (set) return { ...found, result: set, exhaustive }
     const kept = keptVariables(found, isWhole, checker)
     return kept && { ...found, result: kept.length > 0 ? { kept } : 'nothing', exhaustive }
@@ -146,10 +152,10 @@ function leaving(found: Omit<DividedSwitch, 'result' | 'exhaustive'>, { checker 
   return { ...found, cases, result: gives ? 'returned' : 'nothing', last, end, exhaustive }
 }
 
-/** The value that a case gives to the variable that all of them set. */
+/** The value that a case gives at its end to what all of them set. */
 export function settingOf({ statements }: DividedCase): ts.BinaryExpression | undefined {
   const last = statements.at(-1)
-  return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isIdentifier(last.expression.left) ? last.expression : undefined
+  return last && ts.isExpressionStatement(last) && ts.isBinaryExpression(last.expression) && last.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken && isName(last.expression.left) ? last.expression : undefined
 }
 
 /** Whether a function may end without giving anything back. */
@@ -158,12 +164,16 @@ function givesNothing(around: WrittenFunction, checker: ts.TypeChecker): boolean
   return (type.isUnion() ? type.types : [type]).some(one => (one.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0)
 }
 
-function setByAll(cases: readonly DividedCase[], node: ts.Statement, around: WrittenFunction, checker: ts.TypeChecker): SetVariable | undefined {
+function setByAll(cases: readonly DividedCase[], node: ts.Statement, around: WrittenFunction, snapshot: Snapshot): SetVariable | undefined {
+  const { checker } = snapshot
   const setting = cases.filter(one => !(one.statements.at(-1) && ts.isThrowStatement(one.statements.at(-1)!))).map(settingOf)
   const symbols = new Set(setting.map(one => one && checker.getSymbolAtLocation(one.left)))
-  const [set] = symbols, declaration = set?.valueDeclaration
-  if (symbols.size !== 1 || !set || !declaration || !(ts.isVariableDeclaration(declaration) || ts.isParameter(declaration)) || ts.findAncestor(declaration, one => one === around) === undefined || ts.findAncestor(declaration, one => one === node)) return undefined
-  return { set, declaration }
+  const [set] = symbols, declaration = set?.valueDeclaration, target = setting[0]?.left
+  if (symbols.size !== 1 || !set || !declaration || !target) return undefined
+  // Of what it is a property is asked before the case runs, now.
+  if (ts.isPropertyAccessExpression(target)) return setting.every(one => one!.left.getText() === target.getText()) && isSettled(target.expression, snapshot) && !mayRun(target, snapshot) ? { set, target } : undefined
+  if (!(ts.isVariableDeclaration(declaration) || ts.isParameter(declaration)) || ts.findAncestor(declaration, one => one === around) === undefined || ts.findAncestor(declaration, one => one === node)) return undefined
+  return { set, target }
 }
 
 /** Comments above a clause, behind its label, and above its first statement. */

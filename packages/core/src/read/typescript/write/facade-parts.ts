@@ -60,7 +60,9 @@ export function dividedHoles(
       continue
     }
     const settled = hole.nodes.every(node => isSettled(node, snapshot))
-    const known = settled ? parameters.find(one => one.settled && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
+    // What waits to be asked for is asked for each time.
+    const lazy = !settled && !early.has(hole)
+    const known = settled || lazy ? parameters.find(one => one.settled === settled && one.lazy === lazy && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined
     const [node] = hole.nodes as [ts.Expression]
     const told = typed(node) ?? objectAtHand(node, checker)
     const seen = told ? [told] : hole.nodes.map(one => (ts.isShorthandPropertyAssignment(one.parent) ? checker.getTypeOfSymbolAtLocation(checker.getShorthandAssignmentValueSymbol(one.parent)!, one) : checker.getTypeAtLocation(one)))
@@ -75,7 +77,7 @@ export function dividedHoles(
     const wide = known?.own && own && widest(known.own, own, checker)
     const both = known && known.type !== type ? wide && shown(wide, checker) : known?.type
     if (known && both) { known.holes.push(hole); known.type = both; known.own = wide; continue }
-    parameters.push({ name: free(proposedName(hole, snapshot)), type, own, holes: [hole], lazy: !settled && !early.has(hole), settled })
+    parameters.push({ name: free(proposedName(hole, snapshot)), type, own, holes: [hole], lazy, settled })
   }
   const [client] = collaborators[0]?.fields.keys() ?? []
   // In the order in which the first class is handed them.

@@ -75,7 +75,7 @@ export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLik
     own.keepNames(call)
     if (owner) own.keepNames(kind)
     const variable = setOf(result), apart = variable && declaredApart(found, variable, snapshot)
-    const had = valuesOf(kept), head = result === 'returned' ? 'return ' : apart ? `const ${apart.declaration.getText()} = ` : variable ? `${variable.set.name} = ` : kept.length === 1 ? `${had} = ` : ''
+    const had = valuesOf(kept), head = result === 'returned' ? 'return ' : apart ? `const ${apart.declaration.getText()} = ` : variable ? `${variable.target.getText()} = ` : kept.length === 1 ? `${had} = ` : ''
     // A line that begins with a parenthesis goes on from the one before.
     own.replace((apart?.statement ?? found.node).getStart(file), found.end, kept.length > 1 ? `${end === '' ? ';' : ''}(${had} = ${call})${end}` : head + call + end)
     const checked = checkedStep(editor, context, {
@@ -123,8 +123,9 @@ function firstAfterKinds({ top, told, cases, isByClass }: FoundSwitch, snapshot:
 }
 
 /** The declaration directly before that nothing else sets, so that both are one. */
-function declaredApart({ node: at, around }: FoundSwitch, { set, declaration }: SetVariable, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
-  if (!ts.isVariableDeclaration(declaration) || !ts.isVariableDeclarationList(declaration.parent) || declaration.initializer || declaration.parent.declarations.length > 1 || !ts.isBlock(at.parent)) return undefined
+function declaredApart({ node: at, around }: FoundSwitch, { set, target }: SetVariable, { checker }: Snapshot): { statement: ts.Statement; declaration: ts.VariableDeclaration } | undefined {
+  const declaration = set.valueDeclaration
+  if (!ts.isIdentifier(target) || !declaration || !ts.isVariableDeclaration(declaration) || !ts.isVariableDeclarationList(declaration.parent) || declaration.initializer || declaration.parent.declarations.length > 1 || !ts.isBlock(at.parent)) return undefined
   const statement = declaration.parent.parent, { statements } = at.parent
   if (!ts.isVariableStatement(statement) || statements.indexOf(statement) !== statements.indexOf(at) - 1) return undefined
   let isSet = false

@@ -44,9 +44,13 @@ export function writtenCases(
     return run
   })
   const { write } = first!
-  const typeOf = ({ declaration }: SetVariable) => (declaration.type ? write.source(declaration.type) : write.inferred(checker.getTypeAtLocation(declaration)))
-  const given = result === 'nothing' ? 'void' : set ? typeOf(set) : kept.length > 0 ? (kept.length === 1 ? typeOf(kept[0]!) : `{ ${kept.map(one => `${one.set.name}: ${typeOf(one)}`).join('; ')} }`)
+  const typeOf = ({ declaration }: KeptVariable) => (declaration.type ? write.source(declaration.type) : write.inferred(checker.getTypeAtLocation(declaration)))
+  const given = result === 'nothing' ? 'void' : set ? setType(set) : kept.length > 0 ? (kept.length === 1 ? typeOf(kept[0]!) : `{ ${kept.map(one => `${one.set.name}: ${typeOf(one)}`).join('; ')} }`)
     : around.type ? (ts.isTypePredicateNode(around.type) ? 'boolean' : write.source(around.type)) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!))
+  function setType({ set: symbol, target }: SetVariable): string {
+    const declaration = symbol.valueDeclaration as ts.VariableDeclaration
+    return ts.isIdentifier(target) && declaration.type ? write.source(declaration.type) : write.inferred(ts.isIdentifier(target) ? checker.getTypeAtLocation(declaration) : checker.getTypeAtLocation(target))
+  }
   const handed = kept.filter(one => one.isHanded), fresh = kept.filter(one => !one.isHanded)
   // What no case looks at before it sets it is each case's own.
   const declared = (body: string) => {
