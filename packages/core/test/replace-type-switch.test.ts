@@ -142,6 +142,13 @@ export function dueByKind(kind: Kind): KindDue {
     expect(offered({ ...FILES, 'dues.ts': dues(body('this.held'), '  set held(n: number) { this.count = n }\n') })).toEqual([])
   })
 
+  test('what a function gives that is waited for is given as it is, or as a promise', () => {
+    const all = (first: string) => ({ ...FILES, 'office.ts': '', 'dues.ts': dues(`    switch (kind) {\n      case Kind.Barge: return ${first}\n      case Kind.Tug: return 0\n      default: return 1\n      case Kind.Punt: throw new Error('no')\n    }`).replace('dueFor(kind: Kind, tons: number): number', 'async dueFor(kind: Kind, tons: number): Promise<number>').replace('private count = 1', 'private async count(): Promise<number> { return 1 }') })
+    expect(textOf(apply(all('tons * 2'), ID), 'kind-due.ts')!.match(/dueFor\(.*/g)![0]).toBe('dueFor(tons: number): number')
+    expect(textOf(apply(all('tons * 2'), ID), 'dues.ts')).toContain('Promise<number> {\n    return this.dueBy(kind).dueFor(tons)\n  }')
+    expect(textOf(apply(all('Promise.resolve(tons * 2)'), ID), 'kind-due.ts')!.match(/dueFor\(.*/g)![0]).toBe('dueFor(tons: number): number | Promise<number>')
+  })
+
   test('so are several, as one object; what each case sets before it looks at it is its own', () => {
     const body = "    let left = tons, top: number\n    switch (kind) {\n      case Kind.Barge: top = 1; left += 2; break\n      case Kind.Tug: throw new Error('no')\n      case Kind.Punt: top = left; if (left > 3) break; left = 0; break\n      default: top = 4\n    }\n    return left + top"
     const applied = apply({ ...FILES, 'dues.ts': dues(body) }, ID)
@@ -165,7 +172,7 @@ export function dueByKind(kind: Kind): KindDue {
     ['variables of which what fails would leave one set', 'let a = 0, b = 0\n    try { switch (kind) { case Kind.Barge: a = 1; b = Number(tons); break; case Kind.Tug: b = 2; break; case Kind.Punt: a = 3; break } } catch { return a }\n    return a + b'],
     ['some that give back and some that do not', 'switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: console.log(1); break }\n    return 4'],
     ['a variable outside that a loop sets', 'let at = 0\n    switch (kind) { case Kind.Barge: for (at of [1, 2]) console.log(at); return 1; case Kind.Tug: return 1; case Kind.Punt: return 2; default: return at }'],
-    ['a function that waits', 'const f = async () => { switch (kind) { case Kind.Barge: return 1; case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    void f()\n    return 1']
+    ['a case that waits', 'const f = async () => { switch (kind) { case Kind.Barge: return await Promise.resolve(1); case Kind.Tug: return 2; case Kind.Punt: return 3; default: return 4 } }\n    void f()\n    return 1']
   ])('is not offered for %s', (_, body) => { expect(offered({ ...FILES, 'dues.ts': dues(`    ${body}`) })).toEqual([]) })
 
   test('each case is handed what its kind says that the whole is', () => {

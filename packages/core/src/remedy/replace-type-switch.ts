@@ -5,6 +5,8 @@ import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
 import { keyed } from './remedy.js'
 
+const NONE = 'No switch or chain of conditions here has cases that could stand elsewhere. Each has to give back a value, set the same variable or field at its end, or just run, and none may set other fields of the class, call its methods as statements, wait, or leave a loop around it.'
+
 /** A class for each case of a switch, chosen in one place that is handed in (replace conditional with polymorphism, Fowler 1999). */
 export const replaceTypeSwitchRemedy: Remedy = {
   name: 'replace-type-switch',
@@ -31,7 +33,7 @@ export const replaceTypeSwitchRemedy: Remedy = {
 
   plan(subject, key, choices, survey, writer) {
     const found = keyed(writer.typeSwitches(subject), key)
-    if (!found) return planRefused('switch', 'No switch has cases that could stand elsewhere any more.')
+    if (!found) return planRefused('switch', NONE)
     const outcome = writer.replaceTypeSwitch({ type: subject, place: found.key, name: choices.name || null, withDefault: choices.default !== 'no' })
     return outcome.refused ? outcome : { ...outcome, notes: [nextCase(subject, found, survey), ...outcome.notes] }
   }

@@ -50,7 +50,7 @@ export function replaceJavaTypeSwitch(plan: ReplaceTypeSwitchPlan, owner: ClassS
   const { bound, state, language } = context
   const found = foundSwitches(owner, bound).find(one => one.key === plan.place)
   const parts = found && partsOf(found, context)
-  if (!found || !parts) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
+  if (!found || !parts) return planRefused('switch', `The cases of ${plan.place} cannot stand elsewhere: each has to give back a value, set the same variable or field at its end, or just run, and none may set other fields of the class.`)
   const names = namesOf(found, plan.name, context), { place: { file }, cases, kinds, over, isByType } = found, { tree } = file
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(names.contract) || RESERVED.test(names.contract)) return planRefused('name', `${names.contract} is not a name that an interface can have.`)
   const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)

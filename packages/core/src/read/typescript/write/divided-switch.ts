@@ -160,7 +160,7 @@ export function settingOf({ statements }: DividedCase): ts.BinaryExpression | un
 
 /** Whether a function may end without giving anything back. */
 function givesNothing(around: WrittenFunction, checker: ts.TypeChecker): boolean {
-  const type = checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!)
+  const given = checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!), type = checker.getAwaitedType(given) ?? given
   return (type.isUnion() ? type.types : [type]).some(one => (one.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0)
 }
 

@@ -41,7 +41,7 @@ export function typeSwitches(node: ts.ClassLikeDeclaration | ts.SourceFile, snap
 export function replaceTypeSwitch(plan: ReplaceTypeSwitchPlan, node: ts.ClassLikeDeclaration | ts.SourceFile, context: WriteContext): Written | PlanRefusal {
   const { snapshot } = context
   const found = foundSwitches(node, snapshot).find(one => one.key === plan.place)
-  if (!found) return planRefused('switch', `No switch of ${plan.place} has cases that could stand elsewhere: each gives back a value, sets one and the same variable at its end, or just runs, and none sets anything else.`)
+  if (!found) return planRefused('switch', `The cases of ${plan.place} cannot stand elsewhere: each has to give back a value, set the same variable or field at its end, or just run, and none may set other fields of the class.`)
   const names = namesOf(found, plan.name, snapshot), { owner, top, unified, result, narrowed } = found
   const file = top.getSourceFile(), path = snapshot.pathOf(file)!
   const target = newFilePath({ name: names.contract, kind: 'an interface', folder: folderOf(path), like: path, importers: [file] }, context)

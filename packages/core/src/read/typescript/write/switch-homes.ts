@@ -73,12 +73,15 @@ function mayCallBack(node: ts.CallExpression | ts.NewExpression, { checker, path
   return node.arguments?.some(handsFunction) ?? false
 }
 
-/** The function that a statement leaves when it gives back a value, where that is neither waited for nor taken piece by piece. */
+/** The function that a statement leaves when it gives back a value, where that is not taken piece by piece. */
 export function functionAround(node: ts.Node): WrittenFunction | undefined {
   const around = ts.findAncestor(node.parent, one => ts.isFunctionLike(one) || ts.isClassStaticBlockDeclaration(one))
   if (!around || !(ts.isMethodDeclaration(around) || ts.isFunctionDeclaration(around) || ts.isFunctionExpression(around) || ts.isArrowFunction(around)) || !around.body || !ts.isBlock(around.body) || around.asteriskToken) return undefined
-  return ts.getModifiers(around)?.some(one => one.kind === ts.SyntaxKind.AsyncKeyword) ? undefined : around as WrittenFunction
+  return around as WrittenFunction
 }
+
+/** Whether what a function gives back is waited for. */
+export function isAsync(around: WrittenFunction): boolean { return ts.getModifiers(around)?.some(one => one.kind === ts.SyntaxKind.AsyncKeyword) === true }
 
 /** Whether `this` is the same in a node as in code around it. */
 export function isOfSameObject(node: ts.Node, code: ts.Node): boolean {

@@ -6,7 +6,7 @@ import type { SwitchNames } from '../../write/switch-names.js'
 import { leaves } from '../condition-chain.js'
 import type { Snapshot } from '../session.js'
 import type { KeptVariable, SetVariable } from './divided-switch.js'
-import { keptOf, setOf, settingOf } from './divided-switch.js'
+import { keptOf, returnsIn, setOf, settingOf } from './divided-switch.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { topLevelNames } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
@@ -17,6 +17,7 @@ import { namesElsewhere } from './names-elsewhere.js'
 import type { Narrowed } from './narrowed-cases.js'
 import { namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 import { parameterNames } from './unread-parameters.js'
+import { isAsync } from './switch-homes.js'
 import type { TypeWriter } from './written-type.js'
 
 /** The code of the new file without its imports; `moved`: where the bodies of the cases come from, and where in the code they stand. */
@@ -46,7 +47,15 @@ export function writtenCases(
   const { write } = first!
   const typeOf = ({ declaration }: KeptVariable) => (declaration.type ? write.source(declaration.type) : write.inferred(checker.getTypeAtLocation(declaration)))
   const given = result === 'nothing' ? 'void' : set ? setType(set) : kept.length > 0 ? (kept.length === 1 ? typeOf(kept[0]!) : `{ ${kept.map(one => `${one.set.name}: ${typeOf(one)}`).join('; ')} }`)
-    : around.type ? (ts.isTypePredicateNode(around.type) ? 'boolean' : write.source(around.type)) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!))
+    : isAsync(around) ? awaited() : around.type ? (ts.isTypePredicateNode(around.type) ? 'boolean' : write.source(around.type)) : write.inferred(checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!))
+  /** What an `async` function gives in the end, and the promise of it where a case gives that. */
+  function awaited(): string {
+    const promised = checker.getReturnTypeOfSignature(checker.getSignatureFromDeclaration(around)!), type = checker.getAwaitedType(promised) ?? promised
+    const returned = cases.flatMap(one => one.statements.flatMap(returnsIn)).flatMap(one => (one.expression ? [checker.getTypeAtLocation(one.expression)] : []))
+    const every = (wanted: ts.Type) => returned.every(one => checker.isTypeAssignableTo(one, wanted))
+    return every(type) ? write.inferred(type) : every(promised) ? write.inferred(promised) : `${write.inferred(type)} | ${write.inferred(promised)}`
+  }
+
   function setType({ set: symbol, target }: SetVariable): string {
     const declaration = symbol.valueDeclaration as ts.VariableDeclaration
     return ts.isIdentifier(target) && declaration.type ? write.source(declaration.type) : write.inferred(ts.isIdentifier(target) ? checker.getTypeAtLocation(declaration) : checker.getTypeAtLocation(target))
