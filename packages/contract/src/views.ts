@@ -80,6 +80,8 @@ export interface FindingRow {
   readonly module: string
   readonly sentence: string
   readonly remedies: readonly string[]
+  /** What of the subject it is about, as the ids of steps that take a part of one have it behind the subject; '' where it is the whole. */
+  readonly detail: string
   readonly cost: { readonly references: number; readonly files: number; readonly steps: number }
   readonly frees: { readonly modules: number; readonly types: number; readonly clients: number }
   readonly worth: number

@@ -1,5 +1,6 @@
 import { seededRandom } from '@hollowmoor/core/graph/random'
-import { offersOf } from '@hollowmoor/core/remedy/catalogue'
+import { findingsOf } from '@hollowmoor/core/find/findings'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Applied } from './applying.js'
 import { apply } from './applying.js'
 import type { Files } from './project.js'
@@ -117,6 +118,22 @@ export function dueByCraft(thing: Craft): CraftDue {
     const byCraft = (used: string) => `    if (job.craft instanceof Barge) return ${used}\n    if (job.craft instanceof Tug) return 2\n    if (job.craft instanceof Punt) return 3\n    return 4`
     expect(offered(own('craft = new Craft(1)', byCraft('1')))).toEqual(['A class for each of the 4 cases of Dues.dueFor'])
     expect(offered(own('craft = new Craft(1)', byCraft('job.craft.holds')))).toEqual([])
+  })
+
+  test('the finding names the place of its remedy, also where that is not the first of its class or its member', () => {
+    const first = "    if (kind === Kind.Barge) this.count = 1\n    else if (kind === Kind.Tug) this.count = 2\n    else if (kind === Kind.Punt) this.count = 3\n"
+    const { survey, writer } = readProject(files(`${first}    if (craft instanceof Barge) return 1\n    if (craft instanceof Tug) return 2\n    if (craft instanceof Punt) return 3\n    return 4`, 'kind: Kind, craft: Craft'))
+    const found = findingsOf(survey).filter(one => one.kind === 'type-switch')
+    expect(found.map(one => one.detail)).toEqual(['dueFor:2'])
+    expect(planStep(`${ID}:${found[0]!.detail!}`, {}, survey, writer)).toMatchObject({ refused: false })
+    expect(planStep(`${ID}:dueFor`, {}, survey, writer)).toMatchObject({ refused: true, reason: 'switch', message: expect.stringContaining('none may set other fields') as string })
+  })
+
+  test('so does that of a function', () => {
+    const { survey, writer } = readProject({ 'craft.ts': CRAFT, 'tell.ts': "import { Barge, Craft, Punt, Tug } from './craft'\nexport function tell(craft: Craft): number {\n  if (craft instanceof Barge) return 1\n  if (craft instanceof Tug) return 2\n  if (craft instanceof Punt) return 3\n  return 4\n}\n" })
+    const found = findingsOf(survey).filter(one => one.kind === 'type-switch')
+    expect(found.map(one => [one.subject, one.detail, one.remedies])).toEqual([['tell.ts#', 'tell', ['replace-type-switch']]])
+    expect(planStep('replace-type-switch:tell.ts#:tell', {}, survey, writer)).toMatchObject({ refused: false })
   })
 
   test('is told once for a row, where it begins', () => {

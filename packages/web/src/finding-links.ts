@@ -1,5 +1,5 @@
 import type { FindingRow } from '@hollowmoor/contract/views'
-import { BUILT_REMEDIES } from './labels'
+import { BUILT_REMEDIES } from './labels.js'
 
 /** Where a finding's subject is looked at; null for externals, which have no page. */
 export function subjectLink(project: number, finding: FindingRow) {
@@ -24,13 +24,9 @@ const OF_A_TYPE: ReadonlySet<string> = new Set(['extract-interface', 'split-inte
 /** Where a remedy that fits a finding is begun: its change where that can be told, else what the finding is about. Null for one that is done by hand. */
 export function remedyLink(project: number, finding: FindingRow, remedy: string) {
   if (!BUILT_REMEDIES.has(remedy)) return null
-  if (remedy === 'move-member') {
-    // Its id names the method: feature-envy:TYPE.METHOD:OTHER.
-    const member = /^[^.:]+/.exec(finding.id.slice(`feature-envy:${finding.subject}.`.length))?.[0] ?? ''
-    return { name: 'new-change', params: { project }, query: { step: `move-member:${finding.subject}:${member}`, about: finding.subject } }
-  }
+  if (remedy === 'move-member') return { name: 'new-change', params: { project }, query: { step: `move-member:${finding.subject}:${finding.detail}`, about: finding.subject } }
   if (finding.about !== 'type' || !OF_A_TYPE.has(remedy)) return subjectLink(project, finding)
   // A class that cannot do what its abstraction asks for is helped by dividing that.
   const type = finding.kind === 'refused-member' ? finding.id.slice(`refused-member:${finding.subject}:`.length) : finding.subject
-  return { name: 'new-change', params: { project }, query: { step: `${remedy}:${type}`, about: type } }
+  return { name: 'new-change', params: { project }, query: { step: `${remedy}:${type}${remedy === 'replace-type-switch' && finding.detail !== '' ? `:${finding.detail}` : ''}`, about: type } }
 }

@@ -1,8 +1,9 @@
 import { plugSteps } from '../src/plug-steps.js'
 import { groupsText, movedTo, readGroups } from '../src/member-groups.js'
-import type { TypeRow } from '@hollowmoor/contract/views'
+import type { FindingRow, TypeRow } from '@hollowmoor/contract/views'
 import type { GraphView } from '@hollowmoor/contract/views'
 import { rearranged } from '@hollowmoor/core/measure/rearrangement'
+import { remedyLink } from '../src/finding-links.js'
 import { counted, labelOf, shortened } from '../src/labels.js'
 import { pairLines } from '../src/pair-lines.js'
 import { rearrangedGraph } from '../src/rearranged-graph.js'
@@ -11,6 +12,24 @@ import { answerWhatIf, arrow } from '../src/what-if.js'
 
 const row = (name: string, more: Partial<TypeRow> = {}): TypeRow => ({
   id: `src/${name.toLowerCase()}.ts#${name}`, name, kind: 'class', module: 'src', file: 'src', line: 1, lines: 1, test: false, fanIn: 0, fanOut: 0, welded: 0, bolted: 0, plugged: 0, inert: 0, verdict: null, ...more
+})
+
+describe('the way from a finding to its remedy', () => {
+  const finding = (more: Partial<FindingRow>): FindingRow => ({
+    id: 'x', kind: 'type-switch', subject: 'a.ts#Desk', about: 'type', name: 'Desk', module: 'a', sentence: '', remedies: [], detail: 'dueFor:2', cost: { references: 0, files: 0, steps: 0 }, frees: { modules: 0, types: 0, clients: 0 },
+    worth: 0, rank: '', digest: '', setAside: null, cameBack: false, ...more
+  })
+  const step = (remedy: string, more: Partial<FindingRow> = {}) => remedyLink(1, finding(more), remedy)?.query
+  test('leads to the part that the finding is about, where the remedy takes a part', () => {
+    expect(step('replace-type-switch')).toEqual({ step: 'replace-type-switch:a.ts#Desk:dueFor:2', about: 'a.ts#Desk' })
+    expect(step('replace-type-switch', { detail: '' })).toEqual({ step: 'replace-type-switch:a.ts#Desk', about: 'a.ts#Desk' })
+    expect(step('move-member', { kind: 'feature-envy', detail: 'tell' })).toEqual({ step: 'move-member:a.ts#Desk:tell', about: 'a.ts#Desk' })
+    expect(step('extract-class', { kind: 'feature-envy', detail: 'tell' })).toEqual({ step: 'extract-class:a.ts#Desk', about: 'a.ts#Desk' })
+  })
+  test('leads to the abstraction that a class cannot keep to, and nowhere for what is done by hand', () => {
+    expect(step('split-interface', { kind: 'refused-member', id: 'refused-member:a.ts#Desk:a.ts#Port', detail: '' })).toEqual({ step: 'split-interface:a.ts#Port', about: 'a.ts#Port' })
+    expect(remedyLink(1, finding({}), 'by-hand')).toBeNull()
+  })
 })
 
 describe('search', () => {

@@ -3,6 +3,7 @@ import { listIn } from '../graph/lists.js'
 import { cohesionOf } from '../measure/cohesion.js'
 import { crossCuttingTypes } from './cross-cutting.js'
 import { compareText } from '../model/order.js'
+import type { TypeSwitch } from '../model/code-model.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'
 import type { Finder } from './finding.js'
@@ -159,10 +160,16 @@ export const findFeatureEnvy: Finder = function* (survey) {
       sentence: `${isFunction ? member : `${name}.${member}`} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
       evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)],
       // What implements an interface would each need the method; the class is divided instead.
-      remedies: model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class' ? ['move-member'] : ['extract-class'],
+      remedies: model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class' ? ['move-member'] : ['extract-class'], detail: member,
       cost: { references: members.size, files: 2, steps: 1 }, frees: { modules: 0, types: 0, clients: 0 }
     }
   }
+}
+
+/** The member that a switch stands in, with its number where it is not the first there, as the key of its place is. */
+function placeOf(one: TypeSwitch, { model }: Survey): string {
+  const before = model.typeSwitches.filter(other => other.type === one.type && other.inMember === one.inMember && other.line * 10_000 + other.column < one.line * 10_000 + one.column).length
+  return before === 0 ? one.inMember : `${one.inMember}:${before + 1}`
 }
 
 /** From so many cases or places on, choosing by kind is worth an abstraction. */
@@ -189,7 +196,7 @@ export const findTypeSwitches: Finder = function* (survey) {
     yield {
       kind: 'type-switch', id: `type-switch:${key}`, subject: first.id, about: 'type',
       sentence: `${listed([...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))])} ${places.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,
-      evidence, remedies: home ? ['replace-type-switch'] : [], cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
+      evidence, remedies: home ? ['replace-type-switch'] : [], ...(home ? { detail: placeOf(home, survey) } : {}), cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
     }
   }
 }

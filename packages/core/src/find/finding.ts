@@ -32,6 +32,8 @@ export interface Finding {
   readonly sentence: string
   readonly evidence: readonly Evidence[]
   readonly remedies: readonly RemedyName[]
+  /** What of the subject it is about, as the ids of steps that take a part of one have it behind the subject; left out where it is the whole. */
+  readonly detail?: string
   /** What it takes at most: references and files to edit, remedies to apply. */
   readonly cost: { readonly references: number; readonly files: number; readonly steps: number }
   /** What it frees: modules out of cycles, types that can be tested without the outside, clients spared what they do not use. */

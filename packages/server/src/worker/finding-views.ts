@@ -66,11 +66,11 @@ function linesReader(textOf: TextOf): Lines {
 }
 
 function findingRow(survey: Survey, finding: Finding, lines: Lines): FindingRow {
-  const { id, kind, subject, about, sentence, remedies, cost, frees } = finding
+  const { id, kind, subject, about, sentence, remedies, detail = '', cost, frees } = finding
   const index = survey.model.typeIndex.get(subject)
   const type = index === undefined ? undefined : survey.model.types[index]
   return {
-    id, kind, subject, about, sentence, remedies, cost, frees, worth: worthOf(finding), rank: explainRank(finding), name: type?.name ?? labelOf(subject), module: type?.module ?? (about === 'module' ? subject : ''),
+    id, kind, subject, about, sentence, remedies, detail, cost, frees, worth: worthOf(finding), rank: explainRank(finding), name: type?.name ?? labelOf(subject), module: type?.module ?? (about === 'module' ? subject : ''),
     digest: digestOf(survey, finding, lines), setAside: null, cameBack: false
   }
 }

@@ -30,7 +30,7 @@ export interface FoundSwitch extends DividedJavaSwitch {
 export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwitch[] {
   const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
   if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
-  const { tree } = file, found: FoundSwitch[] = []
+  const { tree } = file, found: FoundSwitch[] = [], counts = new Map<string, number>()
   for (const method of tree.children(declared.body)) {
     const modifiers = tree.childOf(method, Kind.Modifiers), body = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
     if (body === NONE || tree.child(method, Field.TypeParameters) !== NONE) continue
@@ -38,7 +38,8 @@ export function foundSwitches(owner: ClassSymbol, bound: BoundProgram): FoundSwi
     for (let at = body; at < tree.after(body); at += NODE_WIDTH) {
       if (tree.kind(at) === Kind.LambdaExpression || tree.kind(at) === Kind.ClassBody) { at = tree.after(at) - NODE_WIDTH; continue }
       if ((tree.kind(at) !== Kind.SwitchExpression && tree.kind(at) !== Kind.IfStatement) || !javaTypeSwitch(at, file)) continue
-      const count = found.filter(one => one.member === member).length, divided = divideJavaSwitch(at, body, file, bound)
+      const count = counts.get(member) ?? 0, divided = divideJavaSwitch(at, body, file, bound)
+      counts.set(member, count + 1)
       if (!divided) continue
       const named = divided.cases.flatMap(one => (one.named === undefined ? [] : [one.named])), kept = keptOf(divided.result)
       // What is named anew is had from the thing, which is handed in for that.
