@@ -136,6 +136,20 @@ export function dueByCraft(thing: Craft): CraftDue {
     expect(planStep('replace-type-switch:tell.ts#:tell', {}, survey, writer)).toMatchObject({ refused: false })
   })
 
+  test('several in one member are told apart by what they choose by, and by their lines', () => {
+    const row = (name: string) => `    if (${name} === Kind.Barge) console.log(1)\n    else if (${name} === Kind.Tug) console.log(2)\n    else if (${name} === Kind.Punt) console.log(3)\n`
+    const byCraft = '    if (craft instanceof Barge) return 1\n    if (craft instanceof Tug) return 2\n    if (craft instanceof Punt) return 3\n    return 4'
+    expect(offered(files(row('kind') + row('kind') + byCraft, 'kind: Kind, craft: Craft'))).toEqual([
+      'A class for each of the 3 cases of Dues.dueFor by Kind, line 10', 'A class for each of the 3 cases of Dues.dueFor by Kind, line 13', 'A class for each of the 4 cases of Dues.dueFor by Craft'
+    ])
+  })
+
+  test('a variable that is set again is handed as it is; one that a function inside knows is asked for when it is wanted', () => {
+    const body = (more: string) => `    let due = 1\n${more}    if (kind === Kind.Barge) { console.log(tons); console.log(due) }\n    else if (kind === Kind.Tug) console.log(tons)\n    else if (kind === Kind.Punt) console.log(due)\n    due = 2\n    return due`
+    expect(textOf(apply(files(body('')), ID), 'dues.ts')).toContain('    this.dueBy(kind).dueFor(tons, due)\n')
+    expect(textOf(apply(files(body('    const more = () => { due++ }\n    more()\n')), ID), 'dues.ts')).toContain('    this.dueBy(kind).dueFor(tons, () => due)\n')
+  })
+
   test('is told once for a row, where it begins', () => {
     const { survey } = readProject(files('    if (kind === Kind.Barge) return 1\n    if (kind === Kind.Tug) return 2\n    if (kind === Kind.Punt) return 3\n    if (kind === Kind.Raft) return 4\n    return 5'))
     expect(survey.model.typeSwitches.map(one => [one.line, one.word, one.over, one.cases])).toEqual([[10, 'if', 'kind.ts#Kind', ['Barge', 'Tug', 'Punt', 'Raft']]])

@@ -197,7 +197,7 @@ export function dueByKind(kind: Kind): KindDue {
     const three = own.replace('case Kind.Tug: return 0', 'case Kind.Tug: return 0\n      case Kind.Punt: return kind.length')
     const applied = apply({ ...FILES, 'dues.ts': three }, ID)
     expect(textOf(applied, 'dues.ts')).toContain('return this.dueBy(kind).dueFor(() => this.rateOf(kind), kind)')
-    expect(textOf(applied, 'kind-due.ts')).toContain('kind: Kind.Punt,')
+    expect(textOf(applied, 'kind-due.ts')).toContain('kind: Kind.Punt)')
   })
 
   test('of several switches the first needs no key, and each of the others has its own', () => {

@@ -192,10 +192,11 @@ export const findTypeSwitches: Finder = function* (survey) {
     const isOf = (...kinds: readonly string[]) => places.find(one => kinds.includes(model.types[one.type]!.kind))
     const home = isOf('class', 'abstract-class') ?? isOf('functions'), first = model.types[(home ?? places[0]!).type]!
     const what = places[0]!.over === '' ? 'the class of what it is given' : model.types[model.typeIndex.get(places[0]!.over) ?? -1]?.name ?? places[0]!.over.replace(/^.*[#./](?=[^#/.]+\.[^.]+$)/, '')
+    const names = [...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))]
     const evidence = places.map(one => ({ file: one.file, line: one.line, column: one.column, length: one.word.length, what: `${model.types[one.type]!.name}${one.inMember === '' ? '' : `.${one.inMember}`} has ${plural(one.cases.length, 'case')}: ${listed(one.cases, 6)}` }))
     yield {
       kind: 'type-switch', id: `type-switch:${key}`, subject: first.id, about: 'type',
-      sentence: `${listed([...new Set(places.map(one => `${model.types[one.type]!.name}.${one.inMember}`))])} ${places.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,
+      sentence: `${listed(names)} ${names.length === 1 ? 'chooses' : 'choose'} by ${what} among ${plural(cases, 'case')}; the next case touches ${plural(places.length, 'place')}.`,
       evidence, remedies: home ? ['replace-type-switch'] : [], ...(home ? { detail: placeOf(home, survey) } : {}), cost: { references: places.reduce((sum, one) => sum + one.cases.length, 0), files: filesOf(evidence) + 1, steps: 1 }, frees: { modules: 0, types: 0, clients: places.length }
     }
   }

@@ -16,10 +16,10 @@ export const replaceTypeSwitchRemedy: Remedy = {
   offers(index, survey, writer) {
     const type = survey.model.types[index]!
     if (type.test || (type.kind !== 'class' && type.kind !== 'abstract-class' && type.kind !== 'functions') || !survey.model.typeSwitches.some(one => one.type === index)) return []
-    return writer.typeSwitches(type.id).map((one, at) => ({
+    return writer.typeSwitches(type.id).map((one, at, all) => ({
       // The first needs no key.
       detail: at === 0 ? '' : one.key,
-      title: `A class for each of the ${one.cases.length} cases of ${type.kind === 'functions' ? '' : `${type.name}.`}${one.member}`, edits: one.edits, files: one.files
+      title: `A class for each of the ${one.cases.length} cases of ${type.kind === 'functions' ? '' : `${type.name}.`}${one.member}${told(one, all)}`, edits: one.edits, files: one.files
     }))
   },
 
@@ -37,6 +37,12 @@ export const replaceTypeSwitchRemedy: Remedy = {
     const outcome = writer.replaceTypeSwitch({ type: subject, place: found.key, name: choices.name || null, withDefault: choices.default !== 'no' })
     return outcome.refused ? outcome : { ...outcome, notes: [nextCase(subject, found, survey), ...outcome.notes] }
   }
+}
+
+/** Which of several in one member is meant. */
+function told(one: SwitchPlace, all: readonly SwitchPlace[]): string {
+  const beside = all.filter(other => other.member === one.member)
+  return beside.length === 1 ? '' : beside.filter(other => other.over === one.over).length === 1 ? ` by ${one.over}` : ` by ${one.over}, line ${one.line}`
 }
 
 /** How many places another case would touch, before and after. */

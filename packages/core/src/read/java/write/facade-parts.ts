@@ -16,7 +16,7 @@ import { handedField } from './handed-fields.js'
 import { parameterName, parameterNodes } from './interface-members.js'
 import { argumentNodes } from './portable.js'
 import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
-import { isNeverSet, isQuietCreation, isSettled } from './settled.js'
+import { isNeverSet, isQuietCreation, isSettled, staysAsItIs } from './settled.js'
 import type { JavaHole } from './statement-unifier.js'
 import { plainTypeOf } from './statement-unifier.js'
 
@@ -66,7 +66,7 @@ export function dividedHoles(
       else { const [field] = fields.values(); collaborators.push({ name: free(field!.symbol.name), type: field!.symbol.type, holes: [hole], fields }) }
       continue
     }
-    const settled = hole.nodes.every((node, at) => isSettled(node, places[at]!.file, bound.program))
+    const settled = hole.nodes.every((node, at) => isSettled(node, places[at]!.file, bound.program) || staysAsItIs(node, places[at]!.file))
     // What waits to be asked for is asked for each time.
     const lazy = !settled && !early.has(hole)
     const before = settled || lazy ? parameters.find(one => one.settled === settled && one.lazy === lazy && one.holes[0]!.nodes.every((node, at) => text(node, at) === text(hole.nodes[at]!, at))) : undefined

@@ -69,6 +69,12 @@ export function isNeverSet(local: LocalSymbol, node: Node, file: JavaFile): bool
 
 const fixed = new WeakMap<JavaProgram, Map<MethodSymbol, boolean>>()
 
+/** Whether an expression is a variable or argument that stays as it is while statements run which do not set it themselves; no lambda can. One that may not have a value yet does not count. */
+export function staysAsItIs(node: Node, file: JavaFile): boolean {
+  const { tree } = file, meaning = tree.kind(node) === Kind.Identifier ? file.meaning(node) : undefined
+  return meaning instanceof LocalSymbol && (meaning.role !== 'variable' || (tree.kind(meaning.node) === Kind.VariableDeclarator && tree.child(meaning.node, Field.Value) !== NONE))
+}
+
 /** Whether looking at something runs nothing: a variable, a field, or what only gives a field. */
 export function isLook(node: Node, file: JavaFile, program: JavaProgram): boolean {
   const { tree } = file, kind = tree.kind(node)

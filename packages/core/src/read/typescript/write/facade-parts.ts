@@ -4,6 +4,7 @@ import type { Snapshot } from '../session.js'
 import type { HandedField } from './handed-fields.js'
 import { handedField } from './handed-fields.js'
 import type { RepeatedRun } from './repeated-runs.js'
+import { staysAsItIs } from './kept-variables.js'
 import { isQuietCreation, isSettled } from './settled.js'
 import type { Hole } from './statement-unifier.js'
 import { childrenOf } from './statement-unifier.js'
@@ -59,7 +60,7 @@ export function dividedHoles(
       else { const [field] = fields.values(); collaborators.push({ name: free(field!.name.replace(/^[#_]+/, '')), declared: field!.parameter, holes: [hole], fields }) }
       continue
     }
-    const settled = hole.nodes.every(node => isSettled(node, snapshot))
+    const settled = hole.nodes.every(node => isSettled(node, snapshot) || staysAsItIs(node, checker))
     // What waits to be asked for is asked for each time.
     const lazy = !settled && !early.has(hole)
     const known = settled || lazy ? parameters.find(one => one.settled === settled && one.lazy === lazy && one.holes[0]!.nodes.every((node, at) => node.getText() === hole.nodes[at]!.getText())) : undefined

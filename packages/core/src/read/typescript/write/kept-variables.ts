@@ -37,6 +37,15 @@ function isTried(node: ts.Node, around: ts.Node): boolean {
   return false
 }
 
+/** Whether an expression is a variable or argument that stays as it is while statements run which do not set it themselves: no function inside knows it. */
+export function staysAsItIs(node: ts.Expression, checker: ts.TypeChecker): boolean {
+  const symbol = !ts.isIdentifier(node) ? undefined : ts.isShorthandPropertyAssignment(node.parent) ? checker.getShorthandAssignmentValueSymbol(node.parent) : checker.getSymbolAtLocation(node)
+  const declaration = symbol?.valueDeclaration, around = declaration && functionOf(declaration)
+  // One that may not have a value yet is better not asked for it.
+  const hasValue = declaration && (ts.isParameter(declaration) || (ts.isVariableDeclaration(declaration) && declaration.initializer !== undefined))
+  return symbol !== undefined && around !== undefined && hasValue === true && functionOf(node) === around && !isKnownInside(symbol, around, checker)
+}
+
 function isKnownInside(symbol: ts.Symbol, around: ts.Node, checker: ts.TypeChecker): boolean {
   const visit = (at: ts.Node, isInside: boolean): boolean => {
     if (isInside && ts.isIdentifier(at) && at.text === symbol.name && (ts.isShorthandPropertyAssignment(at.parent) ? checker.getShorthandAssignmentValueSymbol(at.parent) : checker.getSymbolAtLocation(at)) === symbol) return true
