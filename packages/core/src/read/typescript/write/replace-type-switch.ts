@@ -27,7 +27,8 @@ import { uniqueName } from './parameter-name.js'
 import { givenTypeArguments } from './scoped-type-parameters.js'
 import { isTarget } from './settled.js'
 import { runsAtLoad } from './switch-homes.js'
-import { kindWord, valuesOf, writtenCases } from './written-cases.js'
+import { valuesOf, writtenCases } from './written-cases.js'
+import { kindWord } from './written-choice.js'
 import { NotWritable, takeNames } from './written-type.js'
 
 /** Switches of a class, or of a file's functions, whose cases could each be a class, in order. */

@@ -1,6 +1,5 @@
 import ts from 'typescript'
 import { applyEdits } from '../../../edit/text-edit.js'
-import { numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import type { SwitchNames } from '../../write/switch-names.js'
 import { leaves } from '../condition-chain.js'
@@ -18,6 +17,7 @@ import type { Narrowed } from './narrowed-cases.js'
 import { namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 import { parameterNames } from './unread-parameters.js'
 import { isAsync } from './switch-homes.js'
+import { writtenChoice } from './written-choice.js'
 import type { TypeWriter } from './written-type.js'
 
 /** The code of the new file without its imports; `moved`: where the bodies of the cases come from, and where in the code they stand. */
@@ -25,11 +25,10 @@ export function writtenCases(
   found: FoundSwitch, names: SwitchNames, parameters: Parameters<typeof writtenParameters>[0], holes: ReadonlyMap<ts.Node, string>, editor: ProjectEditor, own: FileEditor, isWithin: boolean, snapshot: Snapshot
 ) {
   const { top, told, around, result, cases, over, narrowed } = found, { checker } = snapshot
-  const { lineEnd, indent, semicolons, quote } = own.style, end = semicolons ? ';' : ''
+  const { lineEnd, indent, semicolons } = own.style, end = semicolons ? ';' : ''
   const file = top.getSourceFile(), taken = topLevelNames(file)
   // In the file of the switch, what it does not export need not be either.
   const exported = isWithin && !isExportedStatement(top) ? '' : 'export '
-  const table = numberedName('KNOWN', name => !isWithin || !taken.has(name)), otherwise = numberedName('OTHER', name => !isWithin || !taken.has(name))
   const set = setOf(result), kept = keptOf(result), had = valuesOf(kept)
   let first: MovedRun | undefined
   const bodies = cases.map(one => {
@@ -95,34 +94,8 @@ export function writtenCases(
   // Where a switch without a default does nothing in any other case, a class does.
   const instead = had !== '' ? had : result === 'returned' ? 'undefined' : ''
   if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, instead))} {${instead === '' ? '' : `${lineEnd}${indent}${indent}return ${instead}${end}${lineEnd}${indent}`}}${lineEnd}}${lineEnd}`
-  const chooses = found.isByClass ? byClass() : byValue()
-  text += [
-    '', ...chooses.known, ...(isTotal ? [] : [`const ${otherwise} = new ${names.other}()${end}`]), '',
-    `/** Chooses by ${over}: for another one there is another class, and one more line ${found.isByClass ? 'here' : 'above'}. */`,
-    `${exported}function ${names.choose}(${kindWord(found)}: ${kind}): ${names.contract} {`, ...chooses.body.map(line => `${indent}${line}${end}`), '}', ''
-  ].join(lineEnd)
+  text += writtenChoice({ found, names, kind, isTotal, exported, free: name => !isWithin || !taken.has(name), nameOf: label => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot, found.isByClass)) }, own.style)
   return { text, moved, first: first!, typeParameters: open }
-
-  /** A table of what there is for each value. */
-  function byValue(): { readonly known: readonly string[]; readonly body: readonly string[] } {
-    const entries = cases.flatMap((one, at) => one.labels.map(label => ({ label, value: `new ${names.classes[at]!}()` })))
-    const named = (label: ts.Expression) => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot))
-    const lines = (list: readonly string[]) => list.map((line, at) => `${indent}${line}${at < list.length - 1 ? ',' : ''}`)
-    // A record of all kinds does not compile when there is one more; a map serves where there is a class for any other.
-    return isTotal
-      ? { known: [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${ts.isStringLiteralLike(label) && /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : ts.isStringLiteralLike(label) ? label.getText() : `[${named(label)}]`}: ${value}`)), `}${end}`], body: [`return ${table}[kind]`] }
-      : { known: [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : named(label)}, ${value}]`)), `])${end}`], body: [`return ${table}.get(kind) ?? ${otherwise}`] }
-  }
-
-  /** Classes are asked for one after the other, as they were: an object may be of several. */
-  function byClass(): { readonly known: readonly string[]; readonly body: readonly string[] } {
-    const held = cases.map((one, at) => (one.labels.length === 0 ? otherwise : numberedName(constantName(names.classes[at]!), name => !isWithin || !taken.has(name))))
-    const named = (label: ts.Expression) => (isWithin ? label.getText() : elsewhere(label, editor, first!, snapshot))
-    return {
-      known: cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`const ${held[at]!} = new ${names.classes[at]!}()${end}`])),
-      body: [...cases.flatMap((one, at) => (one.labels.length === 0 ? [] : [`if (${one.labels.map(label => `${kindWord(found)} instanceof ${named(label)}`).join(' || ')}) return ${held[at]!}`])), `return ${otherwise}`]
-    }
-  }
 }
 
 /** What a case gives back of variables that it may have set. */
@@ -131,14 +104,8 @@ export function valuesOf(kept: readonly KeptVariable[]): string {
   return names.length < 2 ? names.join() : `{ ${names.join(', ')} }`
 }
 
-/** What is looked at, as what chooses calls it. */
-export function kindWord({ isByClass }: FoundSwitch): string { return isByClass ? 'thing' : 'kind' }
-
-/** `BARGE_DUE` for `BargeDue`. */
-function constantName(name: string): string { return name.replace(/(?<=[a-z\d])(?=[A-Z])/g, '_').toUpperCase() }
-
 /** A class as the new file names it. */
-function elsewhere(label: ts.Expression, editor: ProjectEditor, run: MovedRun, snapshot: Snapshot): string {
+function classElsewhere(label: ts.Expression, editor: ProjectEditor, run: MovedRun, snapshot: Snapshot): string {
   const edits = namesElsewhere([label], new Set(), snapshot, editor, { nameFor: needed => run.nameFor(needed) }), start = label.getStart()
   return applyEdits(label.getText(), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
 }
@@ -149,8 +116,9 @@ function narrowedText({ whole, cases }: Narrowed, at: number, write: TypeWriter)
   return left.length === 0 || (whole.isUnion() && left.length === whole.types.length) ? undefined : left.map(one => write.inferred(one)).join(' | ')
 }
 
-/** A constant of an enum as the new file names it. */
-function labelElsewhere(label: ts.Expression, run: MovedRun, editor: ProjectEditor, snapshot: Snapshot): string {
+/** A class, or a constant of an enum, as the new file names it. */
+function labelElsewhere(label: ts.Expression, run: MovedRun, editor: ProjectEditor, snapshot: Snapshot, isByClass: boolean): string {
+  if (isByClass) return classElsewhere(label, editor, run, snapshot)
   const { expression, name } = label as ts.PropertyAccessExpression
   const found = snapshot.checker.getSymbolAtLocation(expression), symbol = found && found.flags & ts.SymbolFlags.Alias ? snapshot.checker.getAliasedSymbol(found) : found
   const declaration = symbol?.declarations?.[0], path = declaration && snapshot.pathOf(declaration.getSourceFile()), exported = declaration && editor.exportedName(declaration)
