@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { DividedCase, DividedSwitch, KeptVariable } from './divided-switch.js'
+import type { DividedCase, DividedSwitch, KeptVariable } from './switch-cases.js'
 import { isTarget } from './settled.js'
 
 /** More of them than this would make of each class a bag of numbers. */

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { DividedCase } from './divided-switch.js'
+import type { DividedCase } from './switch-cases.js'
 
 /** What a switch over a thing, or over a property of it, says of that thing: in each case it is one of fewer types. */
 export interface Narrowed {
