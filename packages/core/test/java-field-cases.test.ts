@@ -160,3 +160,19 @@ test('a class that is looked through at run time stays in its package, and one t
   expect(offersOf(kept.survey, kept.language.writer(kept.state)).map(one => one.id)).not.toContain('move-type:p.Berth')
   expect(planStep('move-type:p.Berth', { module: 'q' }, kept.survey, kept.language.writer(kept.state))).toMatchObject({ refused: true, reason: 'serializable' })
 })
+
+test('a type parameter keeps its bound where another class that it is handed to asks for that', () => {
+  const files: Files = {
+    'p/Bag.java': 'package p;\n\npublic interface Bag {\n    void add(String one);\n\n    int count(String one);\n\n    void close();\n}\n',
+    'p/Held.java': 'package p;\n\nclass Held<E extends Bag> {\n    void of(E bag) { bag.close(); }\n}\n', 'p/Shut.java': 'package p;\n\nclass Shut { void all(Bag bag) { bag.close(); } }\n',
+    'p/Adder.java': 'package p;\n\nclass Adder { void all(Bag bag) { bag.add("x"); } }\n', 'p/Other.java': 'package p;\n\nclass Other { void all(Bag bag) { bag.add("y"); } }\n',
+    'p/Counter.java': 'package p;\n\nclass Counter { int of(Bag bag) { return bag.count("x"); } }\n', 'p/More.java': 'package p;\n\nclass More { int of(Bag bag) { return bag.count("y"); } }\n',
+    'p/Fleet.java': 'package p;\n\nclass Fleet<E extends Bag> {\n    Held<E> held;\n    void all(E bag) { bag.add("x"); }\n}\n',
+    'p/Free.java': 'package p;\n\nclass Free<E extends Bag> {\n    void all(E bag) { bag.add("x"); }\n}\n'
+  }
+  const after = applyJava(files, 'split-interface:p.Bag') as Record<string, string>
+  expect(after['p/Adder.java']).toMatch(/all\(BagAdd\w* bag\)|all\((?!Bag )\w+ bag\)/)
+  expect(after['p/Fleet.java'] ?? files['p/Fleet.java']).toContain('class Fleet<E extends Bag> {')
+  expect(after['p/Held.java']).toMatch(/class Held<E extends (?!Bag>)\w+> \{/)
+  expect(after['p/Free.java']).toMatch(/class Free<E extends (?!Bag>)\w+> \{/)
+})

@@ -1,5 +1,5 @@
 import type { ClassSymbol, MemberSymbol, MethodSymbol } from '../binding/symbols.js'
-import type { Type, TypeVariable } from '../binding/types.js'
+import type { ClassType, Type, TypeVariable } from '../binding/types.js'
 import type { FlatTree, Node } from '../syntax/flat-tree.js'
 import { NODE_WIDTH } from '../syntax/flat-tree.js'
 
@@ -71,6 +71,8 @@ export class JavaFile {
   /** For uses of members: the class that the receiver is declared as. */
   readonly receivers = new Map<Node, ClassSymbol>()
   readonly unbound = new Map<Node, string>()
+  /** Types that are written with arguments, by where. */
+  readonly written = new Map<Node, ClassType>()
 
   constructor(readonly path: string, readonly tree: FlatTree) {
     this.scope = new Scope(this, null)

@@ -41,7 +41,10 @@ export class TypeNames {
         const [head, args] = tree.children(node)
         const base = head === undefined ? UNKNOWN : this.type(head, scope, header)
         const list = args === undefined ? [] : tree.children(args).map(child => this.argument(child, scope, header))
-        return base.tag === 'class' && list.length > 0 ? new ClassType(base.symbol, list) : base
+        if (base.tag !== 'class' || list.length === 0) return base
+        const type = new ClassType(base.symbol, list)
+        file.written.set(node, type)
+        return type
       }
       case Kind.ArrayType: {
         const element = this.type(tree.child(node, Field.Element), scope, header)

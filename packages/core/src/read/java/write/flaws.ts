@@ -1,10 +1,11 @@
 import type { TextEdit } from '../../../edit/text-edit.js'
 import { offsetMapper } from '../../../edit/text-edit.js'
 import type { Hierarchy } from '../../binding/hierarchy.js'
+import { holdsUnknown } from '../../binding/inference.js'
 import { ClassSymbol, CONSTRUCTOR, MethodSymbol } from '../../binding/symbols.js'
 import type { MemberSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
-import { describe, erasure, thisType } from '../../binding/types.js'
+import { argumentsOf, describe, erasure, substitute, thisType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import type { Bound } from '../scope.js'
@@ -74,6 +75,8 @@ export function newFlaws(
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     const wrongBefore = new Set(old ? wrongArguments(old).map(node => oldTree!.textOf(node)) : [])
     for (const node of wrongArguments(now)) if (!wrongBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it takes another number of type arguments` })
+    const outsideBefore = new Set(old ? [...argumentsOutside(old, before)].map(([node, reason]) => `${oldTree!.textOf(node)} ${reason}`) : [])
+    for (const [node, reason] of argumentsOutside(now, after)) if (!outsideBefore.has(`${tree.textOf(node)} ${reason}`)) flaws.push({ path, node, message: reason })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
     flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
   }
@@ -265,6 +268,21 @@ const OF_OBJECT = new Set(['equals', 'hashCode', 'toString'])
 function saysOverride(name: Node, { tree }: BoundFile['java']): boolean {
   const declaration = parentOf(tree, name), modifiers = declaration < 0 ? NONE : tree.childOf(declaration, Kind.Modifiers)
   return modifiers !== NONE && tree.children(modifiers).some(at => tree.kind(at) === Kind.MarkerAnnotation && /^@\s*(java\.lang\.)?Override$/.test(tree.textOf(at)))
+}
+
+/** Types whose arguments are outside the bounds of their parameters, as far as both are known (JLS 4.5), with the reason. */
+function argumentsOutside({ java: file }: BoundFile, { program: { hierarchy } }: BoundProgram): Map<Node, string> {
+  const found = new Map<Node, string>()
+  for (const [node, type] of file.written) {
+    const { typeParameters } = type.symbol, by = argumentsOf(type)
+    if (typeParameters.length !== type.args.length) continue
+    for (const [at, given] of type.args.entries()) {
+      if (given.tag === 'wildcard' || holdsUnknown(given)) continue
+      const bound = typeParameters[at]!.bounds.find(one => !holdsUnknown(one) && !hierarchy.isSubtype(given, erasure(substitute(one, by))))
+      if (bound) found.set(node, `${describe(given)} is not within the bound ${describe(bound)}`)
+    }
+  }
+  return found
 }
 
 /** Uses of the project's classes with another number of type arguments than they have parameters. */
