@@ -1,6 +1,6 @@
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import { findingsOf } from '@hollowmoor/core/find/findings'
-import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { offersOf, parseRemedyId, planStep } from '@hollowmoor/core/remedy/catalogue'
 import type { Applied } from './applying.js'
 import { apply } from './applying.js'
 import type { Files } from './project.js'
@@ -133,6 +133,9 @@ export function dueByCraft(thing: Craft): CraftDue {
     const { survey, writer } = readProject({ 'craft.ts': CRAFT, 'tell.ts': "import { Barge, Craft, Punt, Tug } from './craft'\nexport function tell(craft: Craft): number {\n  if (craft instanceof Barge) return 1\n  if (craft instanceof Tug) return 2\n  if (craft instanceof Punt) return 3\n  return 4\n}\n" })
     const found = findingsOf(survey).filter(one => one.kind === 'type-switch')
     expect(found.map(one => [one.subject, one.detail, one.remedies])).toEqual([['tell.ts#', 'tell', ['replace-type-switch']]])
+    // The first of its file is offered without a key, and called the same with it.
+    const [offer] = offersOf(survey, writer, 'tell.ts#', 'replace-type-switch')
+    expect(parseRemedyId('replace-type-switch:tell.ts#:tell', survey)!.remedy.titleOf!('tell.ts#', 'tell', survey, writer)).toBe(offer!.title)
     expect(planStep('replace-type-switch:tell.ts#:tell', {}, survey, writer)).toMatchObject({ refused: false })
   })
 

@@ -48,6 +48,8 @@ export interface Remedy {
   readonly offeredWhereWritten?: true
   /** What could be done to one type. */
   offers(type: number, survey: Survey, writer: LanguageWriter): RemedyPlace[]
+  /** What a step does to a part of a type by its key, where the part is offered without one. */
+  titleOf?(subject: string, key: string, survey: Survey, writer: LanguageWriter): string | undefined
   /** The choices for one offer, with their defaults. */
   choices(subject: string, detail: string, survey: Survey, writer: LanguageWriter): ChoiceField[]
   /** Plans one step; a choice that makes no sense is refused. */

@@ -19,8 +19,13 @@ export const replaceTypeSwitchRemedy: Remedy = {
     return writer.typeSwitches(type.id).map((one, at, all) => ({
       // The first needs no key.
       detail: at === 0 ? '' : one.key,
-      title: `A class for each of the ${one.cases.length} cases of ${type.kind === 'functions' ? '' : `${type.name}.`}${one.member}${told(one, all)}`, edits: one.edits, files: one.files
+      title: titleOf(one, all, type), edits: one.edits, files: one.files
     }))
+  },
+
+  titleOf(subject, key, survey, writer) {
+    const all = writer.typeSwitches(subject), found = keyed(all, key)
+    return found && titleOf(found, all, survey.model.types[survey.model.typeIndex.get(subject)!]!)
   },
 
   choices(subject, key, survey, writer) {
@@ -37,6 +42,10 @@ export const replaceTypeSwitchRemedy: Remedy = {
     const outcome = writer.replaceTypeSwitch({ type: subject, place: found.key, name: choices.name || null, withDefault: choices.default !== 'no' })
     return outcome.refused ? outcome : { ...outcome, notes: [nextCase(subject, found, survey), ...outcome.notes] }
   }
+}
+
+function titleOf(one: SwitchPlace, all: readonly SwitchPlace[], { kind, name }: { readonly kind: string; readonly name: string }): string {
+  return `A class for each of the ${one.cases.length} cases of ${kind === 'functions' ? '' : `${name}.`}${one.member}${told(one, all)}`
 }
 
 /** Which of several in one member is meant. */

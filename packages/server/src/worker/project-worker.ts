@@ -99,7 +99,7 @@ async function planSteps(open: OpenProject, steps: readonly StepInput[]): Promis
     stop()
     progress('planning', index, steps.length)
     const parsed = parseRemedyId(step.id, survey)
-    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? `${parsed.remedy.title}: ${namedBy(parsed, survey)}` : step.id
+    const title = parsed ? offersOf(survey, writer, parsed.subject).find(offer => offer.id === step.id)?.title ?? parsed.remedy.titleOf?.(parsed.subject, parsed.detail, survey, writer) ?? `${parsed.remedy.title}: ${namedBy(parsed, survey)}` : step.id
     const outcome = planStep(step.id, step.choices, survey, writer)
     // What is done already is no reason not to do the rest.
     const isDone = outcome.refused && outcome.reason === 'done' && steps.length > 1
