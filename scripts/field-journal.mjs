@@ -23,16 +23,25 @@ export class FieldJournal {
   /** What is known of a remedy on a place of a code base, of an earlier run. */
   find(code, id) { return this.done.get(keyOf({ code, id })) }
 
-  /** `result`: applied, refused, missed (by our own check alone) or failed. */
-  note(code, { id, remedy }, result, reason = '') {
-    const entry = { code, id, remedy, result, ...(reason ? { reason } : {}) }
+  /** How many of a remedy have been applied, in all code bases and runs. */
+  applied(remedy) { return [...this.done.values()].filter(entry => entry.remedy === remedy && entry.result === 'applied').length }
+
+  /** Those of the remedies, named with commas between, of which not enough have been applied yet. */
+  wanted(only, enough) { return only.split(',').filter(remedy => this.applied(remedy) < enough) }
+
+  /** How many have been compiled from cold, in all runs. */
+  get cold() { return [...this.done.values()].filter(entry => entry.cold).length }
+
+  /** `result`: applied, refused, missed (by our own check alone) or failed; `cold`: compiled by a process of its own, too. */
+  note(code, { id, remedy }, result, reason = '', cold = false) {
+    const entry = { code, id, remedy, result, ...(reason ? { reason } : {}), ...(cold ? { cold } : {}) }
     this.done.set(keyOf(entry), entry)
     if (this.file) { mkdirSync(dirname(this.file), { recursive: true }); appendFileSync(this.file, `${JSON.stringify(entry)}\n`) }
   }
 
   /** Notes, keeps and tells what does not compile from cold. */
   failedCold(code, offer, changes) {
-    this.note(code, offer, 'failed', 'cold')
+    this.note(code, offer, 'failed', 'cold', true)
     this.keep(code, offer.id, 'it does not compile from cold', changes)
     console.log(`  FAILED cold ${offer.id}`)
   }
@@ -52,13 +61,14 @@ export class FieldJournal {
     }
   }
 
-  /** For each remedy: offered, applied, refused with the share of what was offered, by our own check missed, failed. */
+  /** For each remedy: offered, applied, refused with the share of what was offered, by our own check missed, failed, compiled from cold. */
   table() {
     const rows = {}
-    for (const { remedy, result, reason } of this.done.values()) {
-      const row = rows[remedy] ??= { offered: 0, applied: 0, refused: 0, missed: 0, failed: 0, reasons: {} }
+    for (const { remedy, result, reason, cold } of this.done.values()) {
+      const row = rows[remedy] ??= { offered: 0, applied: 0, refused: 0, missed: 0, failed: 0, cold: 0, reasons: {} }
       row.offered++
       row[result]++
+      if (cold) row.cold++
       if (reason) row.reasons[reason] = (row.reasons[reason] ?? 0) + 1
     }
     return Object.fromEntries(Object.entries(rows).sort().map(([remedy, { reasons, ...row }]) => [remedy, { ...row, 'refused of offered': `${Math.round(100 * row.refused / row.offered)} %`, why: Object.entries(reasons).sort((a, b) => b[1] - a[1]).map(([reason, count]) => `${reason} ${count}`).join(', ') }]))

@@ -1,6 +1,7 @@
 // Applies every remedy offered on Java code, one at a time, each on the untouched code, and checks each result with javac.
-// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME,...] [--cold N] [--limit N]`. A folder is the root of a project or of
-// its sources. It tells what our own check let through and javac did not; and after that check, what was applied. `--cold N`
+// `npm run fieldtest:java -- FOLDER ... [--classpath JARS] [--remedy NAME,...] [--limit N] [--enough N] [--cold N]`. A folder is the root of
+// a project or of its sources. It tells what our own check let through and javac did not; and after that check, what was applied.
+// `--limit N`: of each remedy in each code base; `--enough N`: what has been applied N times in all is not asked for any more. `--cold N`
 // writes N of the results to a copy and compiles it with javac in a process of its own. `--journal FILE`: goes on where an earlier run with
 // that file ended. `--keep DIR`: keeps the files of what broke, before and after. Needs a JDK of 17 or later.
 import { spawnSync } from 'node:child_process'
@@ -23,7 +24,7 @@ import { FieldJournal, someOf } from './field-journal.mjs'
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
 const classpath = option('--classpath') ?? ''
-const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity), only = option('--remedy')
+const cold = Number(option('--cold') ?? 0), limit = Number(option('--limit') ?? Infinity), enough = Number(option('--enough') ?? Infinity), only = option('--remedy')
 const journal = new FieldJournal(option('--journal'), option('--keep'))
 const folders = (args.length > 0 ? args : ['demo/withymere/java']).map(folder => resolve(folder))
 const programs = jdkPrograms()
@@ -41,7 +42,7 @@ for (const root of folders) {
   const survey = measureProject(state.facts)
   const sources = new Map([...state.trees].map(([path, tree]) => [path, tree.text]))
   const writer = language.writer(state)
-  const offers = only ? only.split(',').flatMap(remedy => offersOf(survey, writer, undefined, remedy)) : offersOf(survey, writer)
+  const offers = only ? journal.wanted(only, enough).flatMap(remedy => offersOf(survey, writer, undefined, remedy)) : offersOf(survey, writer)
   const creations = creationsOf(language.bound(state), state)
   const concrete = survey.model.types.filter(type => type.kind === 'class' && !type.test && type.members.some(member => member.kind === 'method' && member.public && !member.static && !['equals', 'hashCode', 'toString'].includes(member.name)))
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
@@ -52,6 +53,7 @@ for (const root of folders) {
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
   for (const offer of someOf(offers, only, limit)) {
+    if (journal.applied(offer.remedy) >= enough && !journal.find(code, offer.id)) continue
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -90,7 +92,8 @@ for (const root of folders) {
     const told = outcome.notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
     if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
     totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    if (totals.cold < cold && entry.applied % 4 === 1) {
+    const isCold = journal.cold < cold && entry.applied % 4 === 1
+    if (isCold) {
       totals.cold++
       if (!compilesCold(root, outcome.changes, sources)) {
         entry.failed++; totals.failed++
@@ -98,7 +101,7 @@ for (const root of folders) {
         continue
       }
     }
-    journal.note(code, offer, 'applied')
+    journal.note(code, offer, 'applied', '', isCold)
   }
   compiler.close()
   console.log(JSON.stringify({

@@ -1,6 +1,7 @@
 // Applies every remedy offered on code bases, one at a time, each on the untouched code, in memory, and checks each result
-// with the compiler. `--limit N`: of each remedy. `npm run fieldtest -- [DIR ...] [--remedy NAME,...] [--cold N] [--limit N]`. Without folders: packages that ship sources
-// and the demo. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own. `--journal FILE`: goes on
+// with the compiler. `npm run fieldtest -- [DIR ...] [--remedy NAME,...] [--limit N] [--enough N] [--cold N]`. Without folders: packages that ship
+// sources and the demo. `--limit N`: of each remedy in each code base; `--enough N`: what has been applied N times in all is not asked for
+// any more. `--cold N` writes N of the results to a copy and compiles it with tsc in a process of its own. `--journal FILE`: goes on
 // where an earlier run with that file ended. `--keep DIR`: keeps the files of what broke, before and after.
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
@@ -20,7 +21,7 @@ import { FieldJournal, someOf } from './field-journal.mjs'
 const args = process.argv.slice(2)
 const option = name => { const at = args.indexOf(name); return at < 0 ? undefined : Number(args.splice(at, 2)[1]) }
 const word = name => { const at = args.indexOf(name); return at < 0 ? undefined : args.splice(at, 2)[1] }
-const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity, only = word('--remedy')
+const cold = option('--cold') ?? 0, limit = option('--limit') ?? Infinity, enough = option('--enough') ?? Infinity, only = word('--remedy')
 const journal = new FieldJournal(word('--journal'), word('--keep'))
 const scratch = mkdtempSync(join(tmpdir(), 'hollowmoor-fieldtest-'))
 const modules = resolve('node_modules')
@@ -44,7 +45,7 @@ for (const root of folders) {
   const snapshot = session.read(new DiskSource())
   const survey = measureProject(snapshot.facts)
   const everything = typeScriptWriter(session, snapshot)
-  const offers = only ? only.split(',').flatMap(remedy => offersOf(survey, everything, undefined, remedy)) : offersOf(survey, everything)
+  const offers = only ? journal.wanted(only, enough).flatMap(remedy => offersOf(survey, everything, undefined, remedy)) : offersOf(survey, everything)
   const figures = { folder: root.split('/').pop(), classes: survey.model.types.filter(type => type.kind === 'class' && !type.test).length }
   const creations = creationsOf(snapshot), concrete = concreteClasses(survey)
   const offeredCreations = offers.filter(offer => offer.remedy === 'inject' && offer.id.includes('@')).length
@@ -56,6 +57,7 @@ for (const root of folders) {
   const tally = new Map(), code = root.split('/').slice(-1)[0]
   let shown = 0
   for (const offer of someOf(offers, only, limit)) {
+    if (journal.applied(offer.remedy) >= enough && !journal.find(code, offer.id)) continue
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -86,7 +88,8 @@ for (const root of folders) {
     }
     entry.applied++
     totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    if (totals.cold < cold && entry.applied % 4 === 1) {
+    const isCold = journal.cold < cold && entry.applied % 4 === 1
+    if (isCold) {
       totals.cold++
       if (!compilesCold(root, outcome.changes)) {
         entry.failed++; totals.failed++
@@ -94,7 +97,7 @@ for (const root of folders) {
         continue
       }
     }
-    journal.note(code, offer, 'applied')
+    journal.note(code, offer, 'applied', '', isCold)
   }
   console.log(JSON.stringify({ ...figures, ...Object.fromEntries(tally), seconds: Math.round((Date.now() - started) / 1000) }))
 }
