@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { choicesOf, offersOf, parseRemedyId, planStep, REMEDIES } from '@hollowmoor/core/remedy/catalogue'
-import { composeChanges, isPlanned, orderSteps } from '@hollowmoor/core/remedy/change'
+import { isPlanned, orderSteps } from '@hollowmoor/core/remedy/change'
+import { composeChanges } from '@hollowmoor/core/remedy/composed-changes'
 import { readProject } from './project.js'
 
 const files = {

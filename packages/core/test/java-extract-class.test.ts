@@ -1,6 +1,8 @@
 import type { Choices } from '@hollowmoor/core/remedy/remedy'
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { applyJava } from './applying.js'
 import type { Files } from './java.js'
+import { readJava } from './java.js'
 
 const JAVA = `package a;
 
@@ -142,8 +144,8 @@ class Reminders {
   })
 
   const office: [string, string, string, string][] = [
-    ['not all constructors fill', 'used', 'this(ledger, null);', 'this.ledger = ledger;\n        this.post = null;'], ['an argument is set before', 'used', 'if (greeting', 'post = null;\n        if (greeting'],
-    ['the constructor uses them', 'used', 'this.greeting = greeting;', 'this.greeting = greeting;\n        this.post.send("a", null);'], ['the object is used before', 'order', 'if (greeting', 'count();\n        if (greeting'],
+    ['not all constructors fill', 'used', 'this(ledger, null);', 'this.ledger = ledger;\n        this.post = null;'], ['one is set again', 'used', 'public int count()', 'void forget() { this.post = null; }\n\n    public int count()'],
+    ['the object is used before', 'order', 'if (greeting', 'count();\n        if (greeting'],
     ['the object is handed on before', 'order', 'if (greeting', 'System.out.println(this);\n        if (greeting'], ['a field asks the object as it is made', 'order', 'private int sent;', 'private int sent;\n    private final int first = count();'],
     ['another field is made with something that may matter', 'order', 'private int sent;', 'private long sent = System.nanoTime();\n    private long at = System.nanoTime();']
   ]
@@ -153,7 +155,7 @@ class Reminders {
 
   const group = 'place,visits,moor,where,note'
   const refused: [string, string, Files, Choices][] = [
-    ['a group that uses what stays', 'between', { 'a/Flat.java': JAVA }, { members: 'load,add' }], ['a field that others use', 'used', { 'a/Flat.java': JAVA }, { members: 'place,moor,note,visits' }],
+    ['a group that uses what stays', 'between', { 'a/Flat.java': JAVA.replace('return load +', 'return visits.size() + place.length() + load +') }, { members: 'load,add' }], ['a field that others use', 'used', { 'a/Flat.java': JAVA }, { members: 'place,moor,note,visits' }],
     ['a private constructor of the class that it calls', 'between', { 'a/Flat.java': JAVA.replace('public Flat(String name) {', 'private Flat(String name) {').replace('note(at);', 'note(at + new Flat(at).hashCode());') }, { members: group }],
     ['a serializable class', 'serializable', { 'a/Flat.java': JAVA.replace('class Flat {', 'class Flat implements java.io.Serializable {') }, { members: group }],
     ['the object itself handed on', 'between', { 'a/Flat.java': JAVA.replace('note(at);', 'note(this.toString());') }, { members: group }],
@@ -162,4 +164,106 @@ class Reminders {
     ['a reserved name', 'name', { 'a/Flat.java': JAVA }, { name: 'class' }]
   ]
   test.each(refused)('refuses %s', (_, reason, files, choices) => { expect(applyJava(files, 'extract-class:a.Flat', choices)).toMatchObject({ reason }) })
+})
+
+const TILL = `package a;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+
+/** Where dues are paid. */
+public class Till {
+    private static final int MOST = 9;
+    private final double rate;
+    protected final Path folder;
+    private final List<String> marks = List.of("due");
+    private double paid;
+
+    public Till(double rate, Path folder) {
+        this.rate = rate;
+        this.folder = folder.normalize();
+    }
+
+    public double due(int tons) { return tons > MOST ? rate * MOST : rate * tons; }
+
+    public double twice() { return due(2) * 2 + marks.size(); }
+
+    public void pay(String kind) throws IOException {
+        paid += kind.equals("flat") ? 1 : due(1) / 2;
+        keep(String.valueOf(paid));
+        if (paid > 4) this.keep(kind);
+    }
+
+    public String last() throws IOException { return Files.readString(path()); }
+
+    /** Keeps it. */
+    private void keep(String text) throws IOException {
+        if (text.length() > MOST) throw new IllegalArgumentException(text);
+        Files.writeString(path(), marks.get(0) + text);
+    }
+
+    private Path path() { return folder.resolve("paid.txt"); }
+}
+`
+const FILES = 'extract-class:a.Till:file-system'
+
+describe('extracting what touches the outside in Java', () => {
+  test('goes with its helpers; what nothing sets again both have, a constant is seen by the package, and what stays asks for the rest', () => {
+    const { survey, language, state } = readJava({ 'a/Till.java': TILL })
+    expect(offersOf(survey, language.writer(state), undefined, 'extract-class').map(one => one.id)).toContain(FILES)
+    const outcome = planStep(FILES, {}, survey, language.writer(state))
+    if (outcome.refused) throw new Error(outcome.message)
+    expect(outcome.notes).toEqual(['Till holds a TillFiles and hands last on to it and asks it for keep.', 'Both have folder, marks, which nothing sets again.', 'MOST, private until now, can be seen in the package.'])
+    const after = Object.fromEntries(outcome.changes.map(one => [one.path, one.after]))
+    expect(after['a/TillFiles.java']).toBe(`package a;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+
+class TillFiles {
+    private final Path folder;
+    private final List<String> marks;
+
+    TillFiles(Path folder, List<String> marks) {
+        this.folder = folder;
+        this.marks = marks;
+    }
+
+    String last() throws IOException { return Files.readString(path()); }
+
+    /** Keeps it. */
+    void keep(String text) throws IOException {
+        if (text.length() > Till.MOST) throw new IllegalArgumentException(text);
+        Files.writeString(path(), marks.get(0) + text);
+    }
+
+    private Path path() { return folder.resolve("paid.txt"); }
+}
+`)
+    expect(after['a/Till.java']).toContain('    static final int MOST = 9;\n')
+    expect(after['a/Till.java']).toContain('        this.folder = folder.normalize();\n        this.files = new TillFiles(this.folder, this.marks);\n')
+    expect(after['a/Till.java']).toContain('        files.keep(String.valueOf(paid));\n        if (paid > 4) this.files.keep(kind);\n')
+    expect(after['a/Till.java']).toContain('    public String last() throws IOException {\n        return files.last();\n    }\n}\n')
+  })
+
+  const stays: [string, string, string, string][] = [
+    ['where it asks for what changes', 'between', 'marks.get(0) + text', 'paid + text'], ['where a field is made with what it says', 'order', 'private double paid;', 'private double paid;\n    private final Object first = path();'],
+    ['where the constructor asks for it before all is filled', 'order', 'this.rate = rate;', 'path();\n        this.rate = rate;'], ['where a helper is handed on', 'used', 'if (paid > 4) this.keep(kind);', 'java.util.function.Supplier<Path> where = this::path;'],
+    ['where what it shares is set again', 'between', 'public double twice()', 'void moveTo(Path other) { where = other; }\n\n    public double twice()'], ['where one constructor fills it otherwise', 'between', 'public double due(', 'public Till(Path at) {\n        rate = 1;\n        if (at != null) where = at; else where = null;\n    }\n\n    public double due(']
+  ]
+  test.each(stays)('stays %s', (_, reason, from, to) => {
+    const text = TILL.replace(from, to), isSet = text.includes('where = ')
+    expect(applyJava({ 'a/Till.java': isSet ? text.replaceAll('folder', 'where').replace('protected final', 'private').replace('Path where)', 'Path folder)').replace('where.normalize()', 'folder.normalize()') : text }, FILES, { members: 'last,keep,path' })).toMatchObject({ reason })
+  })
+
+  test('it can be handed in, beside the constructor that there is', () => {
+    const applied = applyJava({ 'a/Till.java': TILL.replace('.normalize()', '').replaceAll('marks.get(0)', '"due"'), 'a/Main.java': 'package a;\nclass Main { double told() { return new Till(2, null).due(3); } }\n' }, FILES, { held: 'handed', name: 'Paper' }) as Files
+    expect(applied).not.toHaveProperty('message')
+    expect(Object.keys(applied).sort()).toEqual(['a/Paper.java', 'a/Till.java'])
+    expect(applied['a/Till.java']).toMatch(/public Till\(double rate, Path folder\) \{\n {8}this\(rate, folder, /)
+  })
 })

@@ -28,5 +28,6 @@ export function remedyLink(project: number, finding: FindingRow, remedy: string)
   if (finding.about !== 'type' || !OF_A_TYPE.has(remedy)) return subjectLink(project, finding)
   // A class that cannot do what its abstraction asks for is helped by dividing that.
   const type = finding.kind === 'refused-member' ? finding.id.slice(`refused-member:${finding.subject}:`.length) : finding.subject
-  return { name: 'new-change', params: { project }, query: { step: `${remedy}:${type}${remedy === 'replace-type-switch' && finding.detail !== '' ? `:${finding.detail}` : ''}`, about: type } }
+  const isAboutPart = (remedy === 'replace-type-switch' || (remedy === 'extract-class' && finding.kind === 'several-responsibilities')) && finding.detail !== ''
+  return { name: 'new-change', params: { project }, query: { step: `${remedy}:${type}${isAboutPart ? `:${finding.detail}` : ''}`, about: type } }
 }

@@ -1,9 +1,9 @@
-import { bitOf, effectsInWords } from '../effect/kinds.js'
-import { listIn } from '../graph/lists.js'
+import { effectsInWords, kindsIn } from '../effect/kinds.js'
 import { cohesionOf } from '../measure/cohesion.js'
 import { crossCuttingTypes } from './cross-cutting.js'
 import { compareText } from '../model/order.js'
 import type { TypeSwitch } from '../model/code-model.js'
+import { membersTouchingOutside, WORTH_A_CLASS } from '../measure/touching-members.js'
 import type { Survey } from '../survey.js'
 import { dependenciesOn } from '../survey.js'
 import type { Finder } from './finding.js'
@@ -85,34 +85,23 @@ export const findSeveralResponsibilities: Finder = function* (survey) {
   }
 }
 
-/** What a class of its own is worth having for; a clock or a console is handed in. */
-const HELD = bitOf('file-system') | bitOf('network') | bitOf('database') | bitOf('process') | bitOf('device')
 /** Members that compute, beside so many of which touching the outside is another job. */
 const COMPUTING = 3
 
 /** Classes with members that touch the outside themselves, beside several that only compute. */
 export const findOutsideAmongLogic: Finder = function* (survey) {
   const { model } = survey
-  const touching = new Map<number, Map<string, number[]>>()
-  for (let at = 0; at < model.references.length; at++) {
-    const from = model.references.from(at)
-    if (model.references.to(at) >= 0 || model.types[from]!.test || model.types[from]!.kind !== 'class' || (survey.reach.behind([at]) & HELD) === 0) continue
-    let members = touching.get(from)
-    if (!members) touching.set(from, members = new Map())
-    listIn(members, model.references.inMember(at)).push(at)
-  }
-  const implementing = new Set(model.overrides.map(({ type }) => type))
-  for (const [index, members] of touching) {
+  for (const [index, members] of membersTouchingOutside(survey)) {
     const type = model.types[index]!
-    // An implementation of an abstraction that touches the outside is where the outside belongs; so is what does little else.
-    if (implementing.has(index) || members.has('constructor') || members.has('')) continue
+    // What does little else is where the outside belongs.
+    if (members.has('constructor') || members.has('')) continue
     const methods = type.members.filter(one => one.kind === 'method' && one.hasBody && !one.refuses)
     const computing = methods.filter(one => one.logic && !one.static && survey.reach.ofMember(index, one.name) === 0)
     if (computing.length < COMPUTING || members.size >= computing.length || ![...members.keys()].every(name => methods.some(one => one.name === name && !one.static))) continue
     const names = [...members.keys()].sort(compareText), references = [...members.values()].flat()
-    const effects = listed(effectsInWords(survey.reach.behind(references) & HELD))
+    const touched = survey.reach.behind(references) & WORTH_A_CLASS, effects = listed(effectsInWords(touched))
     yield {
-      kind: 'several-responsibilities', id: `several-responsibilities:${type.id}:outside`, subject: type.id, about: 'type',
+      kind: 'several-responsibilities', id: `several-responsibilities:${type.id}:outside`, subject: type.id, about: 'type', detail: kindsIn(touched)[0]!,
       sentence: `${type.name} touches ${effects} in ${listed(names)}, and beside that computes in ${listed(computing.map(one => one.name), 4)}.`,
       evidence: [...references.map(at => atReference(survey, at, `${model.references.inMember(at)} touches ${effects}`)), ...computing.map(one => atDeclaration(survey, index, one.name, 'only computes'))],
       remedies: ['extract-class'], cost: { references: references.length, files: 2, steps: 1 }, frees: { modules: 0, types: 1, clients: 0 }

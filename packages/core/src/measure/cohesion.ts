@@ -38,6 +38,12 @@ export function cohesionOf(model: CodeModel, type: number): Cohesion {
   return found
 }
 
+/** Groups of methods over shared fields, some fields passed over, which all may use; the largest first. O(methods + uses). */
+export function memberGroups(model: CodeModel, type: number, passedOver: ReadonlySet<string>): readonly MemberGroup[] {
+  cohesionOf(model, type)
+  return findCohesion(model, type, known.get(model)!.uses[type]!.filter(one => !passedOver.has(one.member))).groups
+}
+
 function findCohesion(model: CodeModel, type: number, uses: readonly OwnUse[]): Cohesion {
   const { members, kind } = model.types[type]!
   if (kind !== 'class' && kind !== 'abstract-class') return NOTHING

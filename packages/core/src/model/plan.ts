@@ -103,6 +103,10 @@ export interface ExtractClassPlan {
   readonly members: readonly string[]
   /** Name of the class, or null for the proposed one. */
   readonly name: string | null
+  /** What it is called by behind the name of its class where no name is chosen; null for its first member. */
+  readonly stem: string | null
+  /** Whether it is exported where the class is: one that is handed in has to be built elsewhere. */
+  readonly exported: boolean
 }
 
 /** Arguments of a constructor as one object. */
@@ -346,6 +350,8 @@ export interface Questions {
   membersToImplement(type: string): readonly string[]
   /** Whether some members of a class can go into one of their own, as far as that is seen without trying. */
   canExtractClass(type: string, members: readonly string[]): boolean
+  /** Names of own fields that nothing sets any more once they are filled, so that a class that is taken out can have them too. */
+  sharableFields(type: string): readonly string[]
   /** Names of a constructor's arguments from the first on, as far as they can be grouped. */
   groupableParameters(type: string): readonly string[]
   /** Whether a type stands so that it can go to a module, as far as that is soon seen. */

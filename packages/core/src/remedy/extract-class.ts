@@ -1,10 +1,18 @@
-import { cohesionOf } from '../measure/cohesion.js'
+import type { EffectKind } from '../effect/kinds.js'
+import { bitOf, effectsInWords, kindsIn } from '../effect/kinds.js'
+import type { MemberGroup } from '../measure/cohesion.js'
+import { cohesionOf, memberGroups } from '../measure/cohesion.js'
+import { membersTouchingOutside, WORTH_A_CLASS } from '../measure/touching-members.js'
 import type { LanguageWriter } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
+import { asOneStep } from './composed-changes.js'
 
-/** Fields, and the methods that share them, as a class of their own. */
+/** What a class is called by that touches one kind of outside, behind the name of the class that it is taken from. */
+const STEMS: Partial<Record<EffectKind, string>> = { 'file-system': 'Files', network: 'Network', database: 'Database', process: 'Processes', device: 'Device' }
+
+/** Fields, and the methods that share them, as a class of their own; or the methods that touch one kind of outside (the detail). */
 export const extractClassRemedy: Remedy = {
   name: 'extract-class',
   title: 'Extract class',
@@ -14,45 +22,110 @@ export const extractClassRemedy: Remedy = {
     const type = survey.model.types[index]!
     if (type.test || type.inert) return []
     const [group] = groupsOf(index, survey, writer)
-    if (!group) return []
-    return [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }]
+    const outside = kindsIn(touchedBy(index, survey)).flatMap(kind => {
+      const members = outsideGroup(index, kind, survey, writer)
+      return members ? [{ detail: kind, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}: ${members.join(', ')}`, edits: members.length + 2, files: 2 }] : []
+    })
+    return [...(group ? [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }] : []), ...outside]
   },
 
-  choices(subject, _detail, survey, writer) {
+  choices(subject, detail, survey, writer) {
     const index = survey.model.typeIndex.get(subject)!
     const groups = groupsOf(index, survey, writer)
+    const proposed = isKind(detail) ? outsideGroup(index, detail, survey, writer) : groups[0], others = groups.filter(one => one !== proposed)
     const members = survey.model.types[index]!.members.filter(one => !one.static && one.kind !== 'constructor').map(one => one.name)
     return [
-      { name: 'members', label: 'Members', kind: 'many-of', value: (groups[0] ?? []).join(','), help: groups.length > 1 ? `Other groups: ${groups.slice(1, 4).map(group => group.join(', ')).join('; ')}.` : 'Fields, and the methods that share them.', options: [...new Set(members)].map(name => ({ value: name, label: name })) },
-      { name: 'name', label: 'Name', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] }
+      { name: 'members', label: 'Members', kind: 'many-of', value: (proposed ?? []).join(','), help: others.length > 0 ? `Other groups: ${others.slice(0, 3).map(group => group.join(', ')).join('; ')}.` : 'Fields, and the methods that share them.', options: [...new Set(members)].map(name => ({ value: name, label: name })) },
+      { name: 'name', label: 'Name', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'held', label: 'The class', kind: 'one-of', value: 'made', help: 'What is handed in can be another in a test; who builds the class goes on as before.', options: [{ value: 'made', label: 'makes one for itself' }, { value: 'handed', label: 'is handed one, or makes it' }] }
     ]
   },
 
-  plan(subject, _detail, choices, survey, writer) {
-    const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : groupsOf(survey.model.typeIndex.get(subject)!, survey, writer)[0]
+  plan(subject, detail, choices, survey, writer) {
+    const index = survey.model.typeIndex.get(subject)!, proposed = () => (isKind(detail) ? outsideGroup(index, detail, survey, writer) : groupsOf(index, survey, writer)[0])
+    const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : proposed()
     if (!members?.length) return planRefused('members', 'No group of its members stands by itself; choose the members.')
-    return writer.extractClass({ type: subject, members, name: choices.name || null })
+    const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed' })
+    if (extracted.refused || choices.held !== 'handed') return extracted
+    const name = extracted.choices.name!, point = writer.injectionPoints(subject).find(one => one.collaborator.endsWith(`#${name}`) || one.collaborator.endsWith(`.${name}`))
+    if (!point) return planRefused('handed', `${name} cannot be handed in where it would be made; let the class make it.`)
+    const injected = writer.inject({ type: subject, point: point.key, name: null, as: null, withDefault: true, levels: 0 })
+    return injected.refused ? injected : { ...asOneStep(extracted, injected), choices: { ...extracted.choices, held: 'handed' } }
   }
 }
 
+function isKind(detail: string): detail is EffectKind { return Object.hasOwn(STEMS, detail) }
+
+function touchedBy(index: number, survey: Survey): number { return survey.reach.behind([...membersTouchingOutside(survey).get(index)?.values() ?? []].flat()) & WORTH_A_CLASS }
+
+/** The methods of a class that touch one kind of outside themselves, with what only they need; undefined where they cannot go, or are all there is. */
+function outsideGroup(index: number, kind: EffectKind, survey: Survey, writer: LanguageWriter): readonly string[] | undefined {
+  const { model, reach } = survey, type = model.types[index]!
+  const touching = [...membersTouchingOutside(survey).get(index) ?? []].filter(([, references]) => (reach.behind(references) & bitOf(kind)) !== 0).map(([name]) => name)
+  if (touching.length === 0) return undefined
+  const methods = withHelpers(touching, index, survey), staying = type.members.filter(one => one.kind === 'method' && one.hasBody && !one.static && !methods.includes(one.name))
+  if (!staying.some(one => one.logic) && staying.length < 2) return undefined
+  const uses = model.ownUses.filter(one => one.type === index), inside = new Set(methods)
+  const fields = type.members.filter(({ name, kind: is }) => is === 'field' && uses.some(one => one.member === name && inside.has(one.inMember)) && uses.every(one => one.member !== name || inside.has(one.inMember) || one.inMember === 'constructor')).map(one => one.name)
+  // A field that others see, or that is filled otherwise, may stay; without it the rest may go all the same.
+  return [[...fields, ...methods], methods].find(members => writer.canExtractClass(type.id, members))
+}
+
+/** Methods, and the private ones that they call, and those that these call. */
+function withHelpers(methods: readonly string[], index: number, survey: Survey): string[] {
+  const { model } = survey, isHidden = hiddenMethods(index, survey), found = new Set(methods)
+  for (const name of found) for (const use of model.ownUses) if (use.type === index && use.inMember === name && isHidden.has(use.member)) found.add(use.member)
+  return [...found]
+}
+
+function hiddenMethods(index: number, { model }: Survey): ReadonlySet<string> { return new Set(model.types[index]!.members.filter(one => one.kind === 'method' && !one.public && !one.static).map(one => one.name)) }
+
 /** Groups of members that share fields and nothing with the rest, and can go; the largest first, but never all of the class. */
 function groupsOf(index: number, survey: Survey, writer: LanguageWriter): string[][] {
-  const { groups } = cohesionOf(survey.model, index)
   const { id, members: own } = survey.model.types[index]!, logic = new Set(own.filter(one => one.logic).map(one => one.name))
   const helpers = helpersOf(index, survey)
   const uses = survey.model.ownUses.filter(one => one.type === index)
-  // What is left has something of its own: other fields, or what does without the group.
-  const leavesMore = (group: readonly string[]) => groups.length > 1 || own.some(({ name, kind, hasBody }) => kind === 'method' && hasBody && !group.includes(name) && !uses.some(one => one.inMember === name && group.includes(one.member)))
-  // Two methods that only set a field and give it back are no class of their own.
-  const candidates = groups.filter(({ methods }) => methods.length > 2 || (methods.length === 2 && methods.some(one => logic.has(one)))).map(group => [...group.fields, ...group.methods, ...helpers(group.methods)])
-  return candidates.filter(members => leavesMore(members) && writer.canExtractClass(id, members))
+  const found = new Map<string, string[]>()
+  const tryAll = (groups: readonly MemberGroup[], alongWith: (methods: readonly string[]) => string[]) => {
+    for (const { fields, methods } of groups) {
+      // Two methods that only set a field and give it back are no class of their own.
+      if (methods.length < 2 || (methods.length === 2 && !methods.some(one => logic.has(one)))) continue
+      const group = [...fields, ...methods, ...alongWith(methods)]
+      // What is left has something of its own: other fields, or what does without the group.
+      const leavesMore = groups.length > 1 || own.some(({ name, kind, hasBody }) => kind === 'method' && hasBody && !group.includes(name) && !uses.some(one => one.inMember === name && group.includes(one.member)))
+      if (leavesMore && !found.has([...group].sort().join()) && writer.canExtractClass(id, group)) found.set([...group].sort().join(), group)
+    }
+  }
+  tryAll(cohesionOf(survey.model, index).groups, helpers)
+  // Where all share what is only handed in, they may still fall into groups without it.
+  if (found.size === 0) for (const groups of groupsWithout(index, survey, writer)) {
+    tryAll(groups, methods => withHelpers(methods, index, survey).filter(one => !methods.includes(one)))
+    if (found.size > 0) break
+  }
+  return [...found.values()]
+}
+
+/** So many fields that can be shared are looked at. */
+const MOST_SHARED = 12
+
+/** Groups of methods over all fields but one that can be shared, but two, and so on: what holds most groups together is passed over first. */
+function* groupsWithout(index: number, { model }: Survey, writer: LanguageWriter): Generator<readonly MemberGroup[]> {
+  const usersOf = (field: string) => new Set(model.ownUses.filter(one => one.type === index && one.member === field).map(one => one.inMember)).size
+  const left = new Map(writer.sharableFields(model.types[index]!.id).map(field => [field, usersOf(field)] as const).filter(([, users]) => users > 1).slice(0, MOST_SHARED)), passedOver = new Set<string>()
+  while (left.size > 0) {
+    const trials = [...left].map(([field, users]) => ({ field, users, groups: memberGroups(model, index, new Set([...passedOver, field])) }))
+    const [best] = trials.sort((a, b) => b.groups.length - a.groups.length || b.users - a.users)
+    left.delete(best!.field)
+    passedOver.add(best!.field)
+    if (best!.groups.length > 1) yield best!.groups
+  }
 }
 
 /** Methods without fields of their own that only some others call: they go along. */
 function helpersOf(index: number, survey: Survey): (methods: readonly string[]) => string[] {
   const { model } = survey
   const uses = model.ownUses.filter(one => one.type === index)
-  const isHidden = new Set(model.types[index]!.members.filter(one => one.kind === 'method' && !one.public).map(one => one.name))
+  const isHidden = hiddenMethods(index, survey)
   return methods => {
     const inside = new Set(methods)
     for (let size = -1; size !== inside.size;) {

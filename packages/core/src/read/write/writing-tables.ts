@@ -17,7 +17,7 @@ export type Planners<Context, State> = { readonly [Kind in keyof Plans]: (plan: 
 
 /** What is answered where nobody knows the type; its keys are all questions. */
 const NOTHING: { readonly [Asked in keyof Questions]: ReturnType<Questions[Asked]> } = {
-  interfaceMembers: [], injectionPoints: [], outsideUses: [], dividedMembers: [], replaceableMethods: [], membersToImplement: [], canExtractClass: false,
+  interfaceMembers: [], injectionPoints: [], outsideUses: [], dividedMembers: [], replaceableMethods: [], membersToImplement: [], canExtractClass: false, sharableFields: [],
   groupableParameters: [], canMove: false, movableMembers: [], repeatedSequences: [], showableSequence: null, declaredLines: null, repeatedSetUps: [], plainParts: [], typeSwitches: [], staticFaces: [], testableMembers: [], isGeneric: false
 }
 

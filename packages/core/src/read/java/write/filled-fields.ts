@@ -47,18 +47,18 @@ function fieldSet(left: Node, file: JavaFile): string | undefined {
 
 /**
  * Refuses where an object that each constructor makes, of what some fields are filled with, would come too late: something has used the
- * whole before.
+ * whole before. `statements`: where a constructor fills them.
  */
-export function refuseTooLate(symbol: ClassSymbol, constructors: readonly FillingConstructor[], names: ReadonlySet<string>, leaving: ReadonlySet<Node>, file: JavaFile, { program }: BoundProgram): void {
+export function refuseTooLate(symbol: ClassSymbol, constructors: readonly { readonly node: Node; readonly statements: readonly Node[] }[], leaving: ReadonlySet<Node>, file: JavaFile, { program }: BoundProgram): void {
   const { tree } = file, line = (at: Node) => tree.text.slice(0, tree.start(at)).split('\n').length
   for (const member of tree.children(program.declarations.get(symbol)!.body)) {
     if (leaving.has(member) || (tree.kind(member) !== Kind.FieldDeclaration && tree.kind(member) !== Kind.Block)) continue
     const early = wholeUse(member, file)
     if (early !== NONE) throw new Refused('order', `The object itself is used as it is made, line ${line(early)}, before what it would then need is there`)
   }
-  for (const { node, filled } of constructors) {
-    const statements = tree.children(tree.child(node, Field.Body)), last = Math.max(...[...names].map(name => statements.indexOf(filled.get(name)!.statement)))
-    for (const statement of statements.slice(0, last)) {
+  for (const { node, statements: filling } of constructors) {
+    const statements = tree.children(tree.child(node, Field.Body)), last = Math.max(-1, ...filling.map(one => statements.indexOf(one)))
+    for (const statement of statements.slice(0, last + 1)) {
       const early = tree.kind(statement) === Kind.ExplicitConstructorInvocation ? NONE : wholeUse(statement, file)
       if (early !== NONE) throw new Refused('order', `The object itself is used in line ${line(early)}, before all of what would move is filled`)
     }

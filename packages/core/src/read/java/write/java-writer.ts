@@ -9,7 +9,9 @@ import type { JavaSession, JavaState } from '../java-session.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { buildForJavaTests, repeatedJavaSetUps } from './build-for-tests.js'
 import { composeJavaGraph } from './compose-graph.js'
-import { canExtractJavaClass, extractJavaClass } from './extract-class.js'
+import { extractJavaClass } from './extract-class.js'
+import { canExtractJavaClass } from './extraction.js'
+import { sharedJavaFields } from './shared-fields.js'
 import { extractJavaInterface } from './extract-interface.js'
 import { extractPlainJavaClass, plainJavaParts } from './extract-plain-class.js'
 import { firstJavaTestMembers, writeFirstJavaTest } from './write-first-test.js'
@@ -60,6 +62,10 @@ const ANSWERS: Answers<JavaWriteContext> = {
   replaceableMethods: about((symbol, { bound }) => replaceableMethods(symbol, bound)),
   membersToImplement: about((symbol, { bound }) => methodsToImplement(symbol, bound)),
   canExtractClass: (context, type, members) => about((symbol, { bound }) => canExtractJavaClass(symbol, members, bound))(context, type),
+  sharableFields: about((symbol, { bound }) => {
+    const declared = bound.program.declarations.get(symbol), file = declared && bound.file(declared.file.path)?.java
+    return file ? [...sharedJavaFields(symbol, file, bound).keys()] : []
+  }),
   groupableParameters: about((symbol, { bound }) => groupableParameters(symbol, bound)),
   canMove: (context, type, module) => about((symbol, { bound }) => canMoveJavaType(symbol, bound) && !wouldOpenTooMuch(symbol, module, context))(context, type),
   movableMembers: about((symbol, { bound }) => movableJavaMembers(symbol, bound)),

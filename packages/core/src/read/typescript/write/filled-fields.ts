@@ -3,7 +3,7 @@ import { Refused } from '../../write/refused.js'
 import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
 import { lineOf, superCalls } from './injection-points.js'
-import { isSettled } from './settled.js'
+import { isSettled, isTarget } from './settled.js'
 
 /** A private field that the constructor fills with one of its arguments, as it is. */
 export interface FilledField {
@@ -23,7 +23,7 @@ export function filledFields(node: ts.ClassDeclaration, snapshot: Snapshot): Fil
   return constructor.parameters.flatMap((one): FilledField[] => {
     if (!ts.isIdentifier(one.name) || one.dotDotDotToken || ts.getDecorators(one)?.length) return []
     const parameter = one as FilledField['parameter']
-    if (ts.getModifiers(one)?.length) return isPrivate(one) ? [{ name: one.name.text, parameter, declared: undefined, filled: undefined }] : []
+    if (ts.getModifiers(one)?.length) return isPrivate(one) && !isSetIn(one.name.text, constructor.body!) ? [{ name: one.name.text, parameter, declared: undefined, filled: undefined }] : []
     return constructor.body!.statements.flatMap(statement => {
       const value = ts.isExpressionStatement(statement) && ts.isBinaryExpression(statement.expression) && statement.expression.operatorToken.kind === ts.SyntaxKind.EqualsToken ? statement.expression : undefined
       if (!value || !ts.isIdentifier(value.right) || !ts.isPropertyAccessExpression(value.left) || value.left.expression.kind !== ts.SyntaxKind.ThisKeyword || value.right.text !== parameter.name.text || !isSettled(value.right, snapshot)) return []
@@ -31,6 +31,11 @@ export function filledFields(node: ts.ClassDeclaration, snapshot: Snapshot): Fil
       return declared && isPrivate(declared) && !declared.initializer ? [{ name, parameter, declared, filled: statement as ts.ExpressionStatement }] : []
     })
   })
+}
+
+/** Whether a block sets a variable of a name. */
+export function isSetIn(name: string, block: ts.Node): boolean {
+  return (ts.isIdentifier(block) && block.text === name && isTarget(block)) || (ts.forEachChild(block, child => isSetIn(name, child) || undefined) ?? false)
 }
 
 /** A filled field as an argument: one that declares it (`private readonly boats: Boats`) where an argument did so, else `boats: Boats`. */
@@ -44,18 +49,18 @@ export function asParameter({ name, parameter, declared }: FilledField): string 
 
 /**
  * Refuses where an object that is made in the constructor, of what some fields are filled with, would come too late: something has used
- * the whole before. `later`: methods that ask that object afterwards.
+ * the whole before. `filling`: where the constructor fills them; `later`: methods that ask that object afterwards.
  */
-export function refuseTooLate(node: ts.ClassDeclaration, fields: readonly FilledField[], later: ReadonlySet<string>): void {
+export function refuseTooLate(node: ts.ClassDeclaration, filling: readonly ts.ExpressionStatement[], later: ReadonlySet<string>): void {
   for (const member of node.members) {
     if (!ts.isPropertyDeclaration(member) || !member.initializer || ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) continue
     const early = usesOf(member.initializer).find(one => !ts.isPropertyAccessExpression(one.parent) || later.has(one.parent.name.text) || ts.isCallExpression(one.parent.parent))
     if (early) throw new Refused('order', `${memberName(member)} is made with the object itself, line ${lineOf(early)}, before what it would then need is there`)
   }
   const constructor = node.members.find(ts.isConstructorDeclaration)!, { statements } = constructor.body!
-  const last = Math.max(-1, ...fields.flatMap(one => (one.filled ? [statements.indexOf(one.filled)] : [])))
+  const last = Math.max(-1, ...filling.map(one => statements.indexOf(one)))
   const begin = superCalls(constructor)[0] ? statements.findIndex(one => one.pos <= superCalls(constructor)[0]!.pos && superCalls(constructor)[0]!.end <= one.end) : -1
-  for (const statement of statements.slice(begin + 1, Math.max(last, 0))) {
+  for (const statement of statements.slice(begin + 1, last + 1)) {
     const early = usesOf(statement).find(one => !isFilling(one))
     if (early) throw new Refused('order', `The object itself is used in line ${lineOf(early)}, before all of what would move is filled`)
   }

@@ -8,7 +8,7 @@ import type { CreationSite } from './injection-points.js'
 import { lineOf } from './injection-points.js'
 import { commentedStart } from './moved-members.js'
 import { attachedEnd } from './moving-statements.js'
-import { isSettled } from './settled.js'
+import { isSettled, isTarget } from './settled.js'
 
 /** A field that a constructor fills once with what it is handed, and nothing sets later. */
 export interface HandedField {
@@ -45,7 +45,7 @@ export function handedField(access: ts.Node, node: ts.ClassDeclaration, { checke
 }
 
 /** Whether something sets the field: only its own class can, as long as it is private or readonly. */
-function isSetAnywhere(name: string, node: ts.ClassDeclaration, but: ts.ExpressionStatement | null): boolean {
+export function isSetAnywhere(name: string, node: ts.ClassDeclaration, but: ts.ExpressionStatement | null): boolean {
   const declared = node.members.find(one => one.name !== undefined && (ts.isIdentifier(one.name) || ts.isPrivateIdentifier(one.name)) && one.name.text === name) ??
     node.members.find(ts.isConstructorDeclaration)?.parameters.find(one => ts.isIdentifier(one.name) && one.name.text === name)
   const modifiers = declared && ts.canHaveModifiers(declared) ? ts.getModifiers(declared)?.map(one => one.kind) ?? [] : []
@@ -53,11 +53,7 @@ function isSetAnywhere(name: string, node: ts.ClassDeclaration, but: ts.Expressi
   let isSet = false
   const visit = (at: ts.Node): void => {
     if (at === but) return
-    if (ts.isPropertyAccessExpression(at) && at.name.text === name) {
-      const { parent } = at
-      if (ts.isBinaryExpression(parent) && parent.left === at && parent.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && parent.operatorToken.kind <= ts.SyntaxKind.LastAssignment) isSet = true
-      if (ts.isPrefixUnaryExpression(parent) || ts.isPostfixUnaryExpression(parent) || ts.isDeleteExpression(parent) || ts.isArrayLiteralExpression(parent) || ts.isForOfStatement(parent)) isSet = true
-    }
+    if (ts.isPropertyAccessExpression(at) && at.name.text === name && (isTarget(at) || ts.isDeleteExpression(at.parent))) isSet = true
     if (ts.isElementAccessExpression(at) && at.expression.kind === ts.SyntaxKind.ThisKeyword) isSet = true
     ts.forEachChild(at, visit)
   }

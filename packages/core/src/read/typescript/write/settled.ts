@@ -73,11 +73,11 @@ function isNeverSet(symbol: ts.Symbol, checker: ts.TypeChecker): boolean {
   return !isSet
 }
 
-/** Whether a name is set where it stands. */
-export function isTarget(name: ts.Identifier): boolean {
+/** Whether a name, or a property, is set where it stands. */
+export function isTarget(name: ts.Identifier | ts.PropertyAccessExpression): boolean {
   let at: ts.Node = name
   // `[a, { b }] = …` sets both.
-  while (ts.isArrayLiteralExpression(at.parent) || ts.isObjectLiteralExpression(at.parent) || ts.isPropertyAssignment(at.parent) || ts.isShorthandPropertyAssignment(at.parent) || ts.isSpreadElement(at.parent)) at = at.parent
+  while (ts.isParenthesizedExpression(at.parent) || ts.isAsExpression(at.parent) || ts.isNonNullExpression(at.parent) || ts.isArrayLiteralExpression(at.parent) || ts.isObjectLiteralExpression(at.parent) || ts.isPropertyAssignment(at.parent) || ts.isShorthandPropertyAssignment(at.parent) || ts.isSpreadElement(at.parent)) at = at.parent
   const { parent } = at
   if (ts.isBinaryExpression(parent)) return parent.left === at && parent.operatorToken.kind >= ts.SyntaxKind.FirstAssignment && parent.operatorToken.kind <= ts.SyntaxKind.LastAssignment
   if (ts.isPrefixUnaryExpression(parent) || ts.isPostfixUnaryExpression(parent)) return parent.operator === ts.SyntaxKind.PlusPlusToken || parent.operator === ts.SyntaxKind.MinusMinusToken

@@ -9,8 +9,9 @@ import type { Snapshot, TypeScriptSession } from '../session.js'
 import type { WriteContext, Written } from './context.js'
 import { buildForTests, repeatedSetUps } from './build-for-tests.js'
 import { composeGraph } from './compose-graph.js'
-import { canExtractClass, extractClass } from './extract-class.js'
+import { extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
+import { canExtractClass } from './extraction.js'
 import { extractPlainClass, plainParts } from './extract-plain-class.js'
 import { groupableFunctions, groupFunctions } from './group-functions.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
@@ -28,6 +29,7 @@ import { canMoveDeclaration, moveType } from './move-type.js'
 import { replaceTypeSwitch, typeSwitches } from './replace-type-switch.js'
 import { exportedFaces, retireFunctionExports } from './retire-function-exports.js'
 import { retireStaticFace, staticFaces } from './retire-static-face.js'
+import { sharedFields } from './shared-fields.js'
 import { dividedMembers, splitInterface } from './split-interface.js'
 import { outsideUses, wrapLibrary } from './wrap-library.js'
 
@@ -100,6 +102,7 @@ const ANSWERS: Answers<WriteContext> = {
   },
   membersToImplement: aboutInterface((node, { snapshot }) => membersToImplement(node, snapshot)),
   canExtractClass: (context, type, members) => aboutClass(node => canExtractClass(node, members, type, context.snapshot))(context, type),
+  sharableFields: aboutClass((node, { snapshot }) => (ts.isClassDeclaration(node) ? [...sharedFields(node, snapshot).keys()] : [])),
   groupableParameters: aboutClass(groupableParameters),
   canMove(context, type, module, member) {
     const moving = movingOf(type, member ?? null, context)
