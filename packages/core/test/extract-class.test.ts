@@ -373,4 +373,77 @@ export class Office {
   })
 })
 
+const RECEIPT = `import { readFileSync, writeFileSync } from 'node:fs'
+
+/** Adds up and files. */
+export class Receipt {
+  private readonly lines: number[] = []
+  private stored = false
+
+  constructor(readonly number: number, private readonly folder: string) {}
+
+  add(amount: number): void { if (amount > 0) this.lines.push(amount) }
+  total(): number { return this.lines.reduce((sum, one) => sum + one, 0) }
+  format(): string { return this.lines.map(one => one.toFixed(2)).join() }
+
+  store(mark: string): string {
+    if (this.stored) throw new Error('filed already')
+    try {
+      const path = this.folder + '/' + mark
+      const old = readFileSync(path, 'utf8')
+      writeFileSync(path, old + this.number + this.format())
+      this.stored = true
+      return path + this.total()
+    } finally { this.add(1) }
+  }
+}
+`
+const STORE = 'extract-class:receipt.ts#Receipt:file-system@store'
+
+describe('extracting what touches the outside from a method that does more', () => {
+  test('the statements become a method of a class that is handed what nothing sets again; what may change is asked for where it is needed', () => {
+    const { survey, writer } = readProject({ 'receipt.ts': RECEIPT, ...NODE })
+    expect(offersOf(survey, writer, undefined, 'extract-class').map(one => [one.id, one.title])).toContainEqual([STORE, 'Extract what touches the file system from Receipt.store, 2 statements'])
+    const applied = apply({ 'receipt.ts': RECEIPT, ...NODE }, STORE, {}) as Record<string, string>
+    expect(applied).toEqual({
+      'receipt-files.ts': `import { readFileSync, writeFileSync } from 'node:fs'
+
+/** What Receipt does with the file system. */
+export class ReceiptFiles {
+  constructor(private readonly number: number) {}
+
+  store(path: string, format: () => string) {
+    const old = readFileSync(path, 'utf8')
+    writeFileSync(path, old + this.number + format())
+  }
+}
+`,
+      'receipt.ts': RECEIPT.replace("import { readFileSync, writeFileSync } from 'node:fs'", "import { ReceiptFiles } from './receipt-files'").replace('  private readonly lines', '  private readonly files: ReceiptFiles\n  private readonly lines')
+        .replace('private readonly folder: string) {}', 'private readonly folder: string) {\n    this.files = new ReceiptFiles(number)\n  }')
+        .replace(/const old =[^]*this\.format\(\)\)/, 'this.files.store(path, () => this.format())')
+    })
+    // The kind alone means the first such method where no whole one can go.
+    expect(planStep('extract-class:receipt.ts#Receipt:file-system', {}, survey, writer)).toMatchObject({ refused: false, choices: { name: 'ReceiptFiles', method: 'store' } })
+  })
+
+  const refused: [string, string, string, string, Choices][] = [
+    ['one statement alone', 'nothing-outside', "      const path = this.folder + '/' + mark\n      const old = readFileSync(path, 'utf8')\n", "      const path = mark, old = ''\n", {}], ['statements that set a field of the class', 'nothing-outside', '      writeFileSync(path,', '      this.stored = old !== mark\n      writeFileSync(path,', {}],
+    ['a name that no method can have', 'name', 'store(', 'store(', { method: 'a b' }]
+  ]
+  test.each(refused)('refuses %s', (_, reason, from, to, choices) => { expect(apply({ 'receipt.ts': RECEIPT.replace(from, to), ...NODE }, STORE, choices)).toMatchObject({ reason }) })
+})
+
+test('what only a group uses goes along, unnamed, and what is spread in it stays imported', () => {
+  const text = "import { most } from './most'\nexport class Hours {\n  private extra: number[] = []\n  constructor(private readonly summer: number, private readonly winter: number) {}\n  open(): number { this.extra.push(...most); return this.summer }\n  shut(): number { return this.extra.length > 2 ? this.summer : 1 }\n  cold(): number { return this.winter > 3 ? 1 : 2 }\n  ice(): number { return this.winter }\n}\n"
+  const applied = (apply({ 'hours.ts': text, 'most.ts': 'export const most = [1, 2]\n' }, 'extract-class:hours.ts#Hours', { members: 'extra,open,shut' }) as Record<string, string>)['hours.ts']!
+  expect(applied).toContain("import { most } from './most'\nclass HoursExtra {\n  private extra: number[] = []\n\n  constructor(private readonly summer: number) {}\n")
+  expect(applied).toContain('constructor(summer: number, private readonly winter: number) {\n    this.extra = new HoursExtra(summer)')
+})
+
+const faces: [string, string, string, string][] = [['methods of several forms', 'overloads', '  open(at: number): number', '  open(at: number): number\n  open(at: string): number\n  open(at: unknown): number'], ['arguments that are taken apart in the head', 'parameters', 'open(at: number)', 'open({ at }: { at: number })']]
+test.each(faces)('faces cannot be %s', (_, reason, from, to) => {
+  const text = 'export class Hours {\n  private a = 1\n  private b = 2\n  open(at: number): number { return this.a++ + Number(at) }\n  up(): number { return this.a-- }\n  shut(): number { return this.b }\n}\n'
+  expect(apply({ 'hours.ts': text.replace(from, to) }, 'extract-class:hours.ts#Hours', { members: 'a,open,up' })).toMatchObject({ reason })
+})
+
 function surveyFindings(survey: Parameters<typeof findingsOf>[0]): unknown[] { return findingsOf(survey).map(one => [one.kind, one.detail]) }

@@ -266,4 +266,37 @@ class TillFiles {
     expect(Object.keys(applied).sort()).toEqual(['a/Paper.java', 'a/Till.java'])
     expect(applied['a/Till.java']).toMatch(/public Till\(double rate, Path folder\) \{\n {8}this\(rate, folder, /)
   })
+
+  test('types inside the class are named by it, private ones stay', () => {
+    const text = TILL.replace('private final List<String> marks = List.of("due");', 'private final List<Mark> marks = List.of();\n\n    static class Mark { }').replace('marks.get(0)', 'String.valueOf(marks)')
+    expect((applyJava({ 'a/Till.java': text }, FILES, {}) as Files)['a/TillFiles.java']).toContain('    private final List<Till.Mark> marks;\n\n    TillFiles(Path folder, List<Till.Mark> marks) {\n')
+    expect(applyJava({ 'a/Till.java': text.replace('static class Mark', 'private static class Mark') }, FILES, { members: 'last,keep,path' })).toMatchObject({ reason: 'between' })
+  })
+
+  test('what only a group uses goes along, unnamed', () => {
+    const text = TILL.replace('protected final Path', 'private final Path').replace('this.folder = folder.normalize()', 'this.folder = folder')
+    const applied = applyJava({ 'a/Till.java': text }, FILES, {}) as Files
+    expect(applied['a/TillFiles.java']).toContain('    private final List<String> marks;\n    private final Path folder;\n')
+    expect(applied['a/Till.java']).not.toContain('private final Path folder')
+  })
+
+  test('from a method that does more only the statements go, the exceptions that they throw with them', () => {
+    const text = TILL.replace(/ {4}public String last[^]*$/, `    public String store(String mark) {
+        try {
+            Path path = folder.resolve(mark + due(1));
+            Files.createDirectories(folder);
+            Files.writeString(path, "due" + twice());
+            paid = 0;
+            return path + "" + paid;
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
+`).replace(/ {4}public void pay[^]*?\n {4}}\n\n/, '')
+    const applied = applyJava({ 'a/Till.java': text }, 'extract-class:a.Till:file-system@store', {}) as Files
+    expect(applied['a/TillFiles.java']).toContain('/** What Till does with the file system. */\npublic class TillFiles {\n')
+    expect(applied['a/TillFiles.java']).toMatch(/ {4}public void store\(Path folder, Path path, DoubleSupplier twice\) throws IOException \{\n {8}Files\.createDirectories\(folder\);\n {8}Files\.writeString\(path, "due" \+ twice\.getAsDouble\(\)\);\n/)
+    expect(applied['a/Till.java']).toMatch(/ {12}Path path = folder\.resolve\(mark \+ due\(1\)\);\n {12}files\.store\(folder, path, \(\) -> twice\(\)\);\n {12}paid = 0;\n/)
+  })
 })

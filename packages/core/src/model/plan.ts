@@ -253,11 +253,22 @@ export interface PlainPart {
   readonly method: string
 }
 
-/** Logic of a class that a framework builds as a plain class, which it holds and asks. */
+/** Lines of a method in which something outside is touched. */
+export interface TouchingLines {
+  readonly lines: readonly number[]
+  /** What is touched: `the file system`. */
+  readonly what: string
+  /** What a class of it is called by, behind the name of the class that it is taken from. */
+  readonly stem: string
+}
+
+/** Statements of a class as a class of their own, which it holds and asks: logic of one that a framework builds, or what touches the outside. */
 export interface ExtractPlainClassPlan {
   readonly type: string
   /** The method whose statements go. */
   readonly member: string
+  /** What touches the outside, by the lines in which it stands, and what that is called; null for what does without the framework. */
+  readonly touching: TouchingLines | null
   /** Names of the class and of its method, or null for the proposed ones. */
   readonly name: string | null
   readonly method: string | null
@@ -368,6 +379,8 @@ export interface Questions {
   repeatedSetUps(type: string): readonly RepeatedSequence[]
   /** Logic that could stand in a plain class, of a class that inherits from a library, most lines first. */
   plainParts(type: string): readonly PlainPart[]
+  /** The fewest statements in a row of a method that hold all that touches something outside, and could stand in a class of their own. */
+  touchingPart(type: string, member: string, touching: TouchingLines): PlainPart | null
   /** Switches over kinds in the methods of a class whose cases could stand in a class each, in order. */
   typeSwitches(type: string): readonly SwitchPlace[]
   /** Static methods that only call the instance that their class gives, and those that let another stand in; exported functions that are handed in together. */

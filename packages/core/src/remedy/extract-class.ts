@@ -1,9 +1,10 @@
+import { plural } from '../find/finding.js'
 import type { EffectKind } from '../effect/kinds.js'
 import { bitOf, effectsInWords, kindsIn } from '../effect/kinds.js'
 import type { MemberGroup } from '../measure/cohesion.js'
 import { cohesionOf, memberGroups } from '../measure/cohesion.js'
 import { membersTouchingOutside, WORTH_A_CLASS } from '../measure/touching-members.js'
-import type { LanguageWriter } from '../model/plan.js'
+import type { LanguageWriter, PlainPart, TouchingLines } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import type { Remedy } from './remedy.js'
@@ -26,11 +27,18 @@ export const extractClassRemedy: Remedy = {
       const members = outsideGroup(index, kind, survey, writer)
       return members ? [{ detail: kind, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}: ${members.join(', ')}`, edits: members.length + 2, files: 2 }] : []
     })
-    return [...(group ? [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }] : []), ...outside]
+    const parts = kindsIn(touchedBy(index, survey)).flatMap(kind => partsOf(index, kind, survey, writer).map(({ part }) => ({
+      detail: `${kind}@${part.member}`, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}.${part.member}, ${plural(part.statements, 'statement')}`, edits: part.statements + 2, files: 2
+    })))
+    return [...(group ? [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }] : []), ...outside, ...parts]
   },
 
   choices(subject, detail, survey, writer) {
-    const index = survey.model.typeIndex.get(subject)!
+    const index = survey.model.typeIndex.get(subject)!, part = partAt(index, detail, survey, writer)
+    if (part) return [
+      { name: 'name', label: 'Name', kind: 'text', value: part.part.name, help: 'Left empty, a free name is proposed.', options: [] },
+      { name: 'method', label: 'Name of its method', kind: 'text', value: part.part.method, help: `It does ${plural(part.part.statements, 'statement')} of ${part.part.member}, from line ${part.part.line} on.`, options: [] }
+    ]
     const groups = groupsOf(index, survey, writer)
     const proposed = isKind(detail) ? outsideGroup(index, detail, survey, writer) : groups[0], others = groups.filter(one => one !== proposed)
     const members = survey.model.types[index]!.members.filter(one => !one.static && one.kind !== 'constructor').map(one => one.name)
@@ -43,6 +51,9 @@ export const extractClassRemedy: Remedy = {
 
   plan(subject, detail, choices, survey, writer) {
     const index = survey.model.typeIndex.get(subject)!, proposed = () => (isKind(detail) ? outsideGroup(index, detail, survey, writer) : groupsOf(index, survey, writer)[0])
+    const part = choices.members ? undefined : partAt(index, detail, survey, writer)
+    if (part) return writer.extractPlainClass({ type: subject, member: part.part.member, touching: part.touching, name: choices.name || null, method: choices.method || null })
+    if (detail.includes('@')) return planRefused('nothing-outside', `No statements in a row of ${detail.slice(detail.indexOf('@') + 1)} hold all that touches the ${detail.slice(0, detail.indexOf('@')).replaceAll('-', ' ')} and can stand elsewhere.`)
     const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : proposed()
     if (!members?.length) return planRefused('members', 'No group of its members stands by itself; choose the members.')
     const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed' })
@@ -64,11 +75,29 @@ function outsideGroup(index: number, kind: EffectKind, survey: Survey, writer: L
   const touching = [...membersTouchingOutside(survey).get(index) ?? []].filter(([, references]) => (reach.behind(references) & bitOf(kind)) !== 0).map(([name]) => name)
   if (touching.length === 0) return undefined
   const methods = withHelpers(touching, index, survey), staying = type.members.filter(one => one.kind === 'method' && one.hasBody && !one.static && !methods.includes(one.name))
-  if (!staying.some(one => one.logic) && staying.length < 2) return undefined
+  if (!staying.some(one => one.logic && reach.ofMember(index, one.name) === 0)) return undefined
   const uses = model.ownUses.filter(one => one.type === index), inside = new Set(methods)
   const fields = type.members.filter(({ name, kind: is }) => is === 'field' && uses.some(one => one.member === name && inside.has(one.inMember)) && uses.every(one => one.member !== name || inside.has(one.inMember) || one.inMember === 'constructor')).map(one => one.name)
   // A field that others see, or that is filled otherwise, may stay; without it the rest may go all the same.
   return [[...fields, ...methods], methods].find(members => writer.canExtractClass(type.id, members))
+}
+
+/** Of each method that touches one kind of outside and does more than that, the statements that do so, where they can stand elsewhere. */
+function partsOf(index: number, kind: EffectKind, survey: Survey, writer: LanguageWriter): { readonly part: PlainPart; readonly touching: TouchingLines }[] {
+  const { model: { references, types }, reach } = survey, { id } = types[index]!, whole = new Set(outsideGroup(index, kind, survey, writer))
+  return [...membersTouchingOutside(survey).get(index) ?? []].filter(([member]) => !whole.has(member)).flatMap(([member, all]) => {
+    const lines = [...new Set(all.filter(at => (reach.behind([at]) & bitOf(kind)) !== 0).map(at => references.at(at).line))]
+    const touching = { lines, what: effectsInWords(bitOf(kind))[0]!, stem: STEMS[kind]! }, part = lines.length > 0 ? writer.touchingPart(id, member, touching) : null
+    return part ? [{ part, touching }] : []
+  })
+}
+
+/** The part that a detail names, `file-system@store`, or the first of its kind where no whole methods can go. */
+function partAt(index: number, detail: string, survey: Survey, writer: LanguageWriter) {
+  const [kind, member] = detail.split('@') as [string, string | undefined]
+  if (!isKind(kind) || (member === undefined && outsideGroup(index, kind, survey, writer))) return undefined
+  const parts = partsOf(index, kind, survey, writer)
+  return member === undefined ? parts[0] : parts.find(one => one.part.member === member)
 }
 
 /** Methods, and the private ones that they call, and those that these call. */

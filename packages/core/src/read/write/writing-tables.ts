@@ -18,7 +18,7 @@ export type Planners<Context, State> = { readonly [Kind in keyof Plans]: (plan: 
 /** What is answered where nobody knows the type; its keys are all questions. */
 const NOTHING: { readonly [Asked in keyof Questions]: ReturnType<Questions[Asked]> } = {
   interfaceMembers: [], injectionPoints: [], outsideUses: [], dividedMembers: [], replaceableMethods: [], membersToImplement: [], canExtractClass: false, sharableFields: [],
-  groupableParameters: [], canMove: false, movableMembers: [], repeatedSequences: [], showableSequence: null, declaredLines: null, repeatedSetUps: [], plainParts: [], typeSwitches: [], staticFaces: [], testableMembers: [], isGeneric: false
+  groupableParameters: [], canMove: false, movableMembers: [], repeatedSequences: [], showableSequence: null, declaredLines: null, repeatedSetUps: [], plainParts: [], touchingPart: null, typeSwitches: [], staticFaces: [], testableMembers: [], isGeneric: false
 }
 
 const KINDS: { readonly [Kind in keyof Plans]: true } = {

@@ -47,16 +47,17 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   const { lineEnd, indent } = own.style
   const going = tree.children(bound.program.declarations.get(symbol)!.body).filter(at => fields.includes(at) || faces.includes(at) || hidden.includes(at))
   const askedFor = new Set(asked.map(at => tree.textOf(at)))
-  const used = new Set<string>(shared.flatMap(one => one.type.match(/[\p{L}\p{N}_$]+/gu) ?? [])), firstMethod = going.find(at => !fields.includes(at))
+  const typeAt = (at: Node) => qualifiedType(at, file, symbol, moving), sharedTypes = shared.map(one => ({ name: one.name, type: typeAt(one.declared) }))
+  const used = new Set<string>(sharedTypes.flatMap(one => one.type.match(/[\p{L}\p{N}_$]+/gu) ?? [])), firstMethod = going.find(at => !fields.includes(at))
   const texts = going.map(at => {
     const start = faces.includes(at) ? tree.start(at) : commentedStart(file, at), end = tree.end(at)
     const edits = unclassed(at, file, symbol, moving, faces.includes(at), !fields.includes(at) && askedFor.has(methodName(at)))
     for (const one of tree.text.slice(start, end).match(/[\p{L}\p{N}_$]+/gu) ?? []) used.add(one)
     return indent + applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))).trimStart()
   })
-  const parameters = [...filled.map(one => ({ name: one, type: writtenType(fields.find(at => nameOf(at, file) === one)!, file) })), ...shared]
+  const parameters = [...filled.map(one => ({ name: one, type: typeAt(fields.find(at => nameOf(at, file) === one)!) })), ...sharedTypes]
   const handed = parameters.length > 0 ? handedConstructor(name, parameters, indent, lineEnd) : ''
-  const sharedFields = shared.map(one => `${indent}private final ${one.type} ${one.name};${lineEnd}`).join('')
+  const sharedFields = sharedTypes.map(one => `${indent}private final ${one.type} ${one.name};${lineEnd}`).join('')
   const body = (sharedFields === '' || fields.includes(going[0]!) ? sharedFields : sharedFields + lineEnd) + texts.map((text, index) => (index === 0 ? '' : fields.includes(going[index]!) && fields.includes(going[index - 1]!) ? lineEnd : lineEnd + lineEnd) + (handed !== '' && going[index] === firstMethod ? handed + lineEnd + lineEnd : '') + text).join('')
   const imports = file.imports.filter(one => one.onDemand || used.has(one.name.slice(one.name.lastIndexOf('.') + 1))).map(one => tree.textOf(one.node).trim())
   editor.create(target, [...licence(tree.text, lineEnd), ...(symbol.packageName === '' ? [] : [`package ${symbol.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), `class ${name} {`, body, '}', ''].join(lineEnd))
@@ -85,6 +86,13 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
 }
 
 const nameOf = (at: Node, { tree }: JavaFile): string => tree.textOf(tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name))
+
+/** The type of a field as another class of the package writes it. */
+function qualifiedType(at: Node, file: JavaFile, symbol: ClassSymbol, moving: ReadonlySet<MemberSymbol>): string {
+  const { tree } = file, type = tree.child(at, Field.Type), start = tree.start(type), end = tree.end(type)
+  const edits = unclassed(at, file, symbol, moving, false, false).filter(edit => edit.start >= start && edit.end <= end)
+  return applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))) + writtenType(at, file).slice(end - start)
+}
 
 /** The moved field in whose place the new object stands: the first, if all that its making needs is declared before. */
 function heldAt(fields: readonly Node[], shared: readonly SharedJavaField[]): Node | undefined {

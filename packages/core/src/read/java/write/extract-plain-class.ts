@@ -1,12 +1,11 @@
-import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal, TouchingLines } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { ClassSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { ClassSymbol } from '../../binding/symbols.js'
 import { speaksOf } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
-import type { BoundProgram } from '../bound-program.js'
 import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
@@ -20,82 +19,41 @@ import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { commentedStart } from './moved-members.js'
 import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParameters } from './moved-run.js'
 import { freeName } from './provision.js'
-import type { JavaRunPlace } from './repeated-runs.js'
+import type { PlainRun } from './plain-runs.js'
+import { linesOf, memberOf, plainRuns, touchingRun } from './plain-runs.js'
 import { usedAfter, variableOf } from './repeated-runs.js'
-import type { JavaUnified } from './statement-unifier.js'
-import { unifyJavaStatements } from './statement-unifier.js'
 import { typeText } from './type-text.js'
 import { refuseWrittenOut } from './written-out.js'
 
-/** Statements of one method that could stand in another class. */
-interface PlainRun extends JavaRunPlace { readonly unified: JavaUnified; readonly all: number }
-
-function linesOf({ file: { tree }, statements }: Pick<JavaRunPlace, 'file' | 'statements'>): number {
-  return tree.text.slice(tree.start(statements[0]!.node), tree.end(statements.at(-1)!.node)).split('\n').length
-}
-
-const memberOf = ({ file: { tree }, method }: JavaRunPlace): string => tree.textOf(tree.child(method, Field.Name))
-
-/** Of each method the statements in a row that do without what the class inherits and set none of its fields, most lines first. */
-function plainRuns(owner: ClassSymbol, bound: BoundProgram): PlainRun[] {
-  const declared = bound.program.declarations.get(owner), file = declared && bound.file(declared.file.path)?.java
-  if (!declared || !file || owner.outer || owner.typeParameters.length > 0 || owner.flags & (Flags.Enum | Flags.Record | Flags.Interface | Flags.Local)) return []
-  const { tree } = file, libraries = librariesOf(owner, bound), found: PlainRun[] = []
-  for (const method of tree.children(declared.body)) {
-    const modifiers = tree.childOf(method, Kind.Modifiers), block = tree.kind(method) === Kind.MethodDeclaration ? tree.child(method, Field.Body) : NONE
-    if (block === NONE || (modifiers !== NONE && /\bstatic\b/.test(tree.textOf(modifiers)))) continue
-    const all = tree.children(block).map(node => ({ file, node }))
-    let best: PlainRun | undefined
-    for (let from = 0; from < all.length; from++) for (let to = all.length; to > from; to--) {
-      const statements = all.slice(from, to)
-      if (best && linesOf({ file, statements }) <= linesOf(best)) break
-      const unified = statements.every(({ node }) => isPlain(node, file, libraries)) ? unifyJavaStatements([statements], bound.program) : undefined
-      if (unified && !unified.holes.some(hole => asksFramework(hole.nodes[0]!, file))) best = { owner, file, method, block, statements, unified, all: all.length }
-    }
-    if (best) found.push(best)
-  }
-  return found.sort((a, b) => linesOf(b) - linesOf(a))
-}
-
-/** Packages of the libraries that a class inherits from. */
-function librariesOf(owner: ClassSymbol, { program }: BoundProgram): Set<string> {
-  return new Set([...program.hierarchy.ancestorsOf(owner)].filter(one => !one.source && !one.packageName.startsWith('java.')).map(one => one.packageName))
-}
-
-/** Whether an expression calls a method of the object itself that a library declares. */
-function asksFramework(node: Node, file: JavaRunPlace['file']): boolean {
-  const { tree } = file, method = tree.kind(node) === Kind.MethodInvocation && tree.child(node, Field.Object) === NONE ? file.meaning(tree.child(node, Field.Name)) : undefined
-  return method instanceof MethodSymbol && !method.owner.source
-}
-
-function isPlain(node: Node, file: JavaRunPlace['file'], libraries: ReadonlySet<string>): boolean {
-  for (let at = node; at < file.tree.after(node); at += 5) {
-    const meaning = file.meaning(at), holder = meaning instanceof ClassSymbol ? meaning : meaning && meaning.kind !== 'local' ? meaning.owner : undefined
-    if (holder && libraries.has(holder.packageName)) return false
-  }
-  return true
-}
-
-function proposedName({ owner }: PlainRun, { state }: JavaWriteContext): string {
+function proposedName({ owner }: PlainRun, stem: string, { state }: JavaWriteContext): string {
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
-  return numberedName(`${owner.name}Logic`, one => !taken.has(one))
+  return numberedName(`${owner.name}${stem}`, one => !taken.has(one))
+}
+
+function partOf(run: PlainRun, stem: string, method: string, context: JavaWriteContext): PlainPart {
+  const { tree } = run.file
+  return { member: memberOf(run), line: tree.text.slice(0, tree.start(run.statements[0]!.node)).split('\n').length, statements: run.statements.length, lines: linesOf(run), name: proposedName(run, stem, context), method }
+}
+
+/** Statements of a method that hold all that touches something outside. */
+export function touchingJavaPart(owner: ClassSymbol, member: string, { lines, stem }: TouchingLines, context: JavaWriteContext): PlainPart | null {
+  const run = touchingRun(owner, member, lines, context.bound)
+  return run ? partOf(run, stem, member, context) : null
 }
 
 /** Statements of the methods of a class that could stand in a plain one, most lines first. */
 export function plainJavaParts(owner: ClassSymbol, context: JavaWriteContext): PlainPart[] {
-  return plainRuns(owner, context.bound).map(run => {
-    const { tree } = run.file
-    return { member: memberOf(run), line: tree.text.slice(0, tree.start(run.statements[0]!.node)).split('\n').length, statements: run.statements.length, lines: linesOf(run), name: proposedName(run, context), method: 'decide' }
-  })
+  return plainRuns(owner, context.bound).map(run => partOf(run, 'Logic', 'decide', context))
 }
 
 /** A plain class with the statements; the class makes one when it is made, and asks it. */
 export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const run = plainRuns(owner, bound).find(one => memberOf(one) === plan.member)
+  const { touching } = plan
+  const run = touching ? touchingRun(owner, plan.member, touching.lines, bound) : plainRuns(owner, bound).find(one => memberOf(one) === plan.member)
   const parts = run && dividedHoles({ places: [run], unified: run.unified }, bound, hole => { const field = handedField(hole.nodes[0]!, owner, run.file, bound); return field ? new Map([[owner, field]]) : undefined })
-  if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
-  const name = plan.name ?? proposedName(run, context), method = plan.method ?? 'decide'
+  if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${plan.member} ${touching ? `hold what touches ${touching.what} and can stand elsewhere` : 'do without the framework and without setting its fields'}.`)
+  const name = plan.name ?? proposedName(run, touching?.stem ?? 'Logic', context), method = plan.method ?? (touching ? plan.member : 'decide')
   for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
   refuseWrittenOut(owner, bound)
   const { file } = run, { tree } = file
@@ -116,7 +74,7 @@ export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassS
   const kept = collaborators.map(one => `${typeText(one.type, names)} ${one.name}`)
   const [only] = results, gives = results.length === 0 ? 'void' : results.length === 1 ? only!.type : 'Decision'
   const code = [
-    `/** What ${owner.name} decides, apart from the framework that builds it. */`, `public class ${name} {`,
+    touching ? `/** What ${owner.name} does with ${touching.what}. */` : `/** What ${owner.name} decides, apart from the framework that builds it. */`, `public class ${name} {`,
     ...(kept.length === 0 ? [] : [...kept.map(one => `${indent}private final ${one};`), '', `${indent}public ${name}(${kept.join(', ')}) {`, ...collaborators.map(one => `${inner}this.${one.name} = ${one.name};`), `${indent}}`, '']),
     `${indent}public ${gives} ${method}(${writtenParameters(parameters, names, type => typeText(type, names)).join(', ')})${throws} {`, inner + body,
     ...(results.length === 0 ? [] : [`${inner}return ${results.length === 1 ? only!.name : `new Decision(${results.map(one => one.name).join(', ')})`};`]), `${indent}}`,
@@ -144,7 +102,7 @@ export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassS
   own.replace(start, tree.end(run.statements.at(-1)!.node), results.length === 0 ? `${call};` : results.length === 1 ? `${shown[0]!} ${only!.name} = ${call};`
     : [`${name}.Decision ${decision} = ${call};`, ...results.map((one, at) => `${shown[at]!} ${one.name} = ${decision}.${one.name};`)].join(lineEnd + margin))
   return checkedJavaStep(editor, context, {
-    notes: [`${name} can be built and tested without the framework; ${owner.name} keeps ${run.all - run.statements.length} of the ${run.all} statements of ${plan.member}, and its tests stay as they are.`,
+    notes: [`${touching ? `${name} touches ${touching.what}` : `${name} can be built and tested without the framework`}; ${owner.name} keeps ${run.all - run.statements.length} of the ${run.all} statements ${run.block === tree.child(run.method, Field.Body) ? 'of' : 'in their block of'} ${plan.member}, and its tests stay as they are.`,
       ...parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)],
     choices: { name, method }, planned: []
   })

@@ -49,7 +49,7 @@ export function canExtractJavaClass(symbol: ClassSymbol, members: readonly strin
 export const PLAIN_ANNOTATION = /^@(Override|Deprecated|SuppressWarnings)\b/
 
 /** What goes of the members that are named. Throws `Refused` where they cannot. O(size of the class). */
-export function extractionOf(symbol: ClassSymbol, names: ReadonlySet<string>, bound: BoundProgram): Extraction {
+export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, bound: BoundProgram): Extraction {
   const { program: { declarations, hierarchy }, overloads } = bound
   const declared = declarations.get(symbol)
   const file = declared && bound.file(declared.file.path)?.java
@@ -60,7 +60,9 @@ export function extractionOf(symbol: ClassSymbol, names: ReadonlySet<string>, bo
   /** `tank` of its declaration, of `tank` and of `this.tank`. */
   const fieldOf = (at: Node): string => tree.textOf(tree.kind(at) === Kind.FieldDeclaration ? tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name) : tree.kind(at) === Kind.FieldAccess ? tree.child(at, Field.Field) : at)
   const sharable = sharedJavaFields(symbol, file, bound), constructors = fillingConstructors(symbol, file, bound)
-  const staying = usedByWhatStays(declared.body, names, constructors, file)
+  const staying = usedByWhatStays(declared.body, chosen, constructors, file), used = fieldsUsedIn(membersNamed(declared.body, chosen, file, true), new Set(), file)
+  // What only the group uses goes along, named or not.
+  const names = new Set([...chosen, ...[...sharable.values()].filter(one => one.symbol.flags & Flags.Private && !staying.has(one.symbol) && used.has(one.symbol)).map(one => one.name)])
   const staysToo = (name: string) => sharable.has(name) && (staying.has(sharable.get(name)!.symbol) || !(sharable.get(name)!.symbol.flags & Flags.Private))
   const found = new Set<string>()
   for (const member of tree.children(declared.body)) {
@@ -139,6 +141,10 @@ export function extractionOf(symbol: ClassSymbol, names: ReadonlySet<string>, bo
   const [only, another] = new Set([...fields.map(fieldOf), ...shared.keys()])
   if (only !== undefined && another === undefined && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face, tree); return to !== NONE && fieldOf(to) === only })) throw new Refused('done', `Its methods only hand on to ${only} already`)
   for (const one of shared.values()) if ([...variables].some(name => new RegExp(`\\b${name}\\b`).test(one.type))) throw new Refused('generic', `${one.name} is of a type that the class leaves open`)
+  for (const one of shared.values()) for (let at = tree.child(one.declared, Field.Type); at < tree.after(tree.child(one.declared, Field.Type)); at += NODE_WIDTH) {
+    const meaning = tree.kind(at) === Kind.TypeIdentifier ? file.meaning(at) : undefined
+    if (meaning instanceof ClassSymbol && meaning.outer === symbol && meaning.flags & Flags.Private) throw new Refused('between', `${meaning.name} is private to ${symbol.name}`)
+  }
   const isMadeInConstructor = filled.length > 0 || [...shared.values()].some(one => !one.isMade)
   refuseOrder(file, declared.body, fields, isMadeInConstructor || shared.size > 0)
   if (isMadeInConstructor) refuseTooLate(symbol, constructors.map(one => ({ node: one.node, statements: [...filled.map(name => one.filled.get(name)!.statement), ...[...shared.values()].flatMap(field => field.fillings.get(one.node)?.statement ?? [])] })), new Set(all), file, bound)
@@ -147,15 +153,24 @@ export function extractionOf(symbol: ClassSymbol, names: ReadonlySet<string>, bo
 
 /** Own fields that anything but the named members uses; where a constructor only fills one with an argument, that is no use. */
 function usedByWhatStays(body: Node, names: ReadonlySet<string>, constructors: readonly FillingConstructor[], file: JavaFile): ReadonlySet<FieldSymbol> {
-  const { tree } = file, used = new Set<FieldSymbol>(), filling = new Set(constructors.flatMap(one => [...one.filled.values()].map(({ statement }) => statement)))
-  for (const member of tree.children(body)) {
+  return fieldsUsedIn(membersNamed(body, names, file, false), new Set(constructors.flatMap(one => [...one.filled.values()].map(({ statement }) => statement))), file)
+}
+
+/** The methods and fields of a class that have certain names, or all other members. */
+function membersNamed(body: Node, names: ReadonlySet<string>, { tree }: JavaFile, are: boolean): Node[] {
+  return tree.children(body).filter(member => {
     const kind = tree.kind(member)
-    if ((kind === Kind.MethodDeclaration && names.has(tree.textOf(tree.child(member, Field.Name)))) || kind === Kind.FieldDeclaration && tree.children(member).some(at => tree.kind(at) === Kind.VariableDeclarator && names.has(tree.textOf(tree.child(at, Field.Name))))) continue
-    for (let at = member; at < tree.after(member); at += NODE_WIDTH) {
-      if (filling.has(at)) { at = tree.after(at) - NODE_WIDTH; continue }
-      const meaning = tree.kind(at) === Kind.Identifier ? file.meaning(at) : undefined
-      if (meaning && !(meaning instanceof ClassSymbol) && meaning.kind === 'field') used.add(meaning as FieldSymbol)
-    }
+    const isNamed = kind === Kind.MethodDeclaration ? names.has(tree.textOf(tree.child(member, Field.Name))) : kind === Kind.FieldDeclaration && tree.children(member).some(at => tree.kind(at) === Kind.VariableDeclarator && names.has(tree.textOf(tree.child(at, Field.Name))))
+    return isNamed === are
+  })
+}
+
+function fieldsUsedIn(members: readonly Node[], passedOver: ReadonlySet<Node>, file: JavaFile): ReadonlySet<FieldSymbol> {
+  const { tree } = file, used = new Set<FieldSymbol>()
+  for (const member of members) for (let at = member; at < tree.after(member); at += NODE_WIDTH) {
+    if (passedOver.has(at)) { at = tree.after(at) - NODE_WIDTH; continue }
+    const meaning = tree.kind(at) === Kind.Identifier ? file.meaning(at) : undefined
+    if (meaning && !(meaning instanceof ClassSymbol) && meaning.kind === 'field') used.add(meaning as FieldSymbol)
   }
   return used
 }

@@ -13,7 +13,7 @@ import { extractJavaClass } from './extract-class.js'
 import { canExtractJavaClass } from './extraction.js'
 import { sharedJavaFields } from './shared-fields.js'
 import { extractJavaInterface } from './extract-interface.js'
-import { extractPlainJavaClass, plainJavaParts } from './extract-plain-class.js'
+import { extractPlainJavaClass, plainJavaParts, touchingJavaPart } from './extract-plain-class.js'
 import { firstJavaTestMembers, writeFirstJavaTest } from './write-first-test.js'
 import { groupableParameters, groupJavaArguments } from './group-arguments.js'
 import { implementJavaInterface, methodsToImplement } from './implement-interface.js'
@@ -77,6 +77,7 @@ const ANSWERS: Answers<JavaWriteContext> = {
   }),
   repeatedSetUps: (context, type) => about(() => repeatedJavaSetUps(type, context))(context, type),
   plainParts: about(plainJavaParts),
+  touchingPart: (context, type, member, touching) => about(symbol => touchingJavaPart(symbol, member, touching, context))(context, type),
   typeSwitches: about(javaTypeSwitches),
   staticFaces: about(javaStaticFaces),
   testableMembers: about(firstJavaTestMembers),

@@ -1,5 +1,5 @@
 import ts from 'typescript'
-import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal, TouchingLines } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { memberName } from '../declarations.js'
@@ -9,7 +9,6 @@ import { checkedStep, refusalOf } from './checked-step.js'
 import { beginConstructor } from './constructor-parameter.js'
 import type { WriteContext, Written } from './context.js'
 import { dividedHoles, handedFieldsOf } from './facade-parts.js'
-import { returnsIn } from './divided-switch.js'
 import { ProjectEditor } from './file-editor.js'
 import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
 import { lineOf } from './injection-points.js'
@@ -18,113 +17,39 @@ import { constructorLine, givenArguments, MovedRun, writtenParameters } from './
 import { attachedEnd } from './moving-statements.js'
 import { newFilePath, refusedName } from './new-file.js'
 import { uniqueName } from './parameter-name.js'
-import { canName, usedAfter, waits } from './repeated-runs.js'
+import type { PlainRun } from './plain-runs.js'
+import { linesOf, plainRuns, touchingRun } from './plain-runs.js'
+import { usedAfter, waits } from './repeated-runs.js'
 import { variableAt } from './run-results.js'
-import { givenTypeArguments, isTypeParameterOf, namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
-import { isSettled } from './settled.js'
-import type { Unified } from './statement-unifier.js'
-import { unifyStatements } from './statement-unifier.js'
+import { givenTypeArguments, namedTypeParameters, typeParametersAround, writtenTypeParameters } from './scoped-type-parameters.js'
 
-/** Statements of one method that could stand in another class. */
-interface PlainRun {
-  readonly node: ts.ClassDeclaration
-  readonly method: ts.MethodDeclaration
-  readonly block: ts.Block
-  readonly statements: readonly ts.Statement[]
-  readonly unified: Unified
-  /** They are the rest of the method, and what they give back is what it gives back. */
-  readonly returns: boolean
-}
-
-const linesOf = ({ statements }: Pick<PlainRun, 'statements'>): number => {
-  const file = statements[0]!.getSourceFile()
-  return file.getLineAndCharacterOfPosition(statements.at(-1)!.end).line - file.getLineAndCharacterOfPosition(statements[0]!.getStart(file)).line + 1
-}
-
-/** Of each method the statements in a row that do without what the class inherits and set none of its fields, most lines first. */
-function plainRuns(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainRun[] {
-  if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || ts.getDecorators(node)?.length || /\.[cm]?jsx?$/.test(node.getSourceFile().fileName)) return []
-  const libraries = librariesOf(node, snapshot)
-  const found: PlainRun[] = []
-  for (const method of node.members) {
-    if (!ts.isMethodDeclaration(method) || !method.body || method.asteriskToken || ts.getModifiers(method)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword)) continue
-    const { body } = method
-    let best: PlainRun | undefined
-    for (let from = 0; from < body.statements.length; from++) for (let to = body.statements.length; to > from; to--) {
-      const statements = body.statements.slice(from, to)
-      if (best && linesOf({ statements }) <= linesOf(best)) break
-      const returns = to === body.statements.length && givesBack(statements)
-      const unified = unifyStatements([statements], snapshot.checker, symbol => canName(symbol, snapshot) || isTypeParameterOf(symbol, node), returns)
-      if (unified && isPlain(statements, node, libraries, snapshot) && !tellsMoreLater(unified, snapshot)) best = { node, method, block: body, statements, unified, returns }
-    }
-    if (best) found.push(best)
-  }
-  return found.sort((a, b) => linesOf(b) - linesOf(a))
-}
-
-/** Whether a condition tells more of what may be set in between, which is asked for anew at each place. */
-function tellsMoreLater({ holes }: Unified, snapshot: Snapshot): boolean {
-  const types = new Map<string, ts.Type>()
-  return holes.some(({ nodes: [node] }) => {
-    if (!node || isSettled(node, snapshot)) return false
-    const text = node.getText(), type = snapshot.checker.getTypeAtLocation(node), before = types.get(text)
-    types.set(text, type)
-    return before !== undefined && before !== type
-  })
-}
-
-/** Whether statements that run to the end of their method give a value back wherever they leave it. */
-function givesBack(statements: readonly ts.Statement[]): boolean {
-  const last = statements.at(-1)!, all = statements.flatMap(returnsIn)
-  return (ts.isReturnStatement(last) || ts.isThrowStatement(last)) && all.length > 0 && all.every(one => one.expression)
-}
-
-/** Files of the libraries that a class inherits from. */
-function librariesOf(node: ts.ClassDeclaration, { checker, pathOf }: Snapshot): Set<string> {
-  const folders = new Set<string>()
-  const visit = (type: ts.Type): void => {
-    for (const declaration of type.symbol?.declarations ?? []) if (pathOf(declaration.getSourceFile()) === undefined) folders.add(declaration.getSourceFile().fileName)
-    for (const base of type.getBaseTypes?.() ?? []) visit(base)
-  }
-  for (const base of checker.getTypeAtLocation(node).getBaseTypes?.() ?? []) visit(base)
-  return folders
-}
-
-/** Whether of the object statements use fields of its own alone, and name nothing of the libraries. */
-function isPlain(statements: readonly ts.Statement[], node: ts.ClassDeclaration, libraries: ReadonlySet<string>, { checker }: Snapshot): boolean {
-  const own = new Set<ts.Node>([...node.members.filter(ts.isPropertyDeclaration), ...node.members.filter(ts.isConstructorDeclaration).flatMap(one => [...one.parameters])])
-  let plain = true
-  const visit = (at: ts.Node): void => {
-    if (at.kind === ts.SyntaxKind.ThisKeyword) {
-      const field = ts.isPropertyAccessExpression(at.parent) && at.parent.expression === at ? checker.getSymbolAtLocation(at.parent.name)?.valueDeclaration : undefined
-      if (!field || !own.has(field)) plain = false
-    }
-    if (ts.isIdentifier(at)) {
-      const symbol = checker.getSymbolAtLocation(at), target = symbol && symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol
-      if (target?.declarations?.some(one => libraries.has(one.getSourceFile().fileName))) plain = false
-    }
-    ts.forEachChild(at, visit)
-  }
-  statements.forEach(visit)
-  return plain
-}
-
-function proposedName({ node }: PlainRun, snapshot: Snapshot): string {
+function proposedName({ node }: PlainRun, stem: string, snapshot: Snapshot): string {
   const taken = new Set(snapshot.facts.files.flatMap(one => one.types.map(type => type.name)))
-  return numberedName(`${node.name!.text}Logic`, one => !taken.has(one))
+  return numberedName(`${node.name!.text}${stem}`, one => !taken.has(one))
+}
+
+function partOf(run: PlainRun, stem: string, method: string, snapshot: Snapshot): PlainPart {
+  return { member: memberName(run.method), line: lineOf(run.statements[0]!), statements: run.statements.length, lines: linesOf(run), name: proposedName(run, stem, snapshot), method }
+}
+
+/** Statements of a method that hold all that touches something outside. */
+export function touchingPart(node: ts.ClassLikeDeclaration, member: string, { lines, stem }: TouchingLines, snapshot: Snapshot): PlainPart | null {
+  const run = touchingRun(node, member, lines, snapshot)
+  return run ? partOf(run, stem, member, snapshot) : null
 }
 
 /** Statements of the methods of a class that could stand in a plain one, most lines first. */
 export function plainParts(node: ts.ClassLikeDeclaration, snapshot: Snapshot): PlainPart[] {
-  return plainRuns(node, snapshot).map(run => ({ member: memberName(run.method), line: lineOf(run.statements[0]!), statements: run.statements.length, lines: linesOf(run), name: proposedName(run, snapshot), method: 'decide' }))
+  return plainRuns(node, snapshot).map(run => partOf(run, 'Logic', 'decide', snapshot))
 }
 
 /** A plain class with the statements; the class makes one when it is made, and asks it. */
 export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
-  const run = plainRuns(node, snapshot).find(one => memberName(one.method) === plan.member)
-  if (!run) return planRefused('nothing-plain', `No statements in a row of ${plan.member} do without the framework and without setting its fields.`)
-  const name = plan.name ?? proposedName(run, snapshot), method = plan.method ?? 'decide'
+  const { touching } = plan
+  const run = touching ? touchingRun(node, plan.member, touching.lines, snapshot) : plainRuns(node, snapshot).find(one => memberName(one.method) === plan.member)
+  if (!run) return planRefused('nothing-plain', `No statements in a row of ${plan.member} ${touching ? `hold what touches ${touching.what} and can stand elsewhere` : 'do without the framework and without setting its fields'}.`)
+  const name = plan.name ?? proposedName(run, touching?.stem ?? 'Logic', snapshot), method = plan.method ?? (touching ? plan.member : 'decide')
   const file = run.node.getSourceFile(), path = snapshot.pathOf(file)!
   const target = refusedName(method, 'a method') ?? newFilePath({ name, kind: 'a class', folder: folderOf(path), like: path, importers: [file] }, context)
   if (typeof target !== 'string') return target
@@ -144,7 +69,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     const handed = writtenParameters(parameters, moved.write), back = run.returns && run.method.type ? `: ${moved.write.source(run.method.type)}` : ''
     const open = namedTypeParameters(typeParametersAround(run.method), [...handed, back, moved.body])
     const opening = [
-      `/** What ${run.node.name!.text} decides, apart from the framework that builds it. */`, `export class ${name} {`,
+      touching ? `/** What ${run.node.name!.text} does with ${touching.what}. */` : `/** What ${run.node.name!.text} decides, apart from the framework that builds it. */`, `export class ${name} {`,
       ...(collaborators.length > 0 ? [constructorLine(collaborators.map(kept => `private readonly ${kept.name}: ${moved.write.source(kept.declared.type!)}`), indent, lineEnd), ''] : []),
       `${indent}${isWaiting ? 'async ' : ''}${method}${writtenTypeParameters(open, moved.write)}(${handed.join(', ')})${back} {`, ''
     ].join(lineEnd)
@@ -164,7 +89,7 @@ export function extractPlainClass(plan: ExtractPlainClassPlan, node: ts.ClassLik
     own.keepNames(text)
     own.replace(run.statements[0]!.getStart(file), attachedEnd(run.statements.at(-1)!, file), text)
     return checkedStep(editor, context, {
-      notes: [`${name} can be built and tested without the framework; ${run.node.name!.text} keeps ${run.block.statements.length - run.statements.length} of the ${run.block.statements.length} statements of ${plan.member}, and its tests stay as they are.`,
+      notes: [`${touching ? `${name} touches ${touching.what}` : `${name} can be built and tested without the framework`}; ${run.node.name!.text} keeps ${run.block.statements.length - run.statements.length} of the ${run.block.statements.length} statements ${run.block === run.method.body ? 'of' : 'in their block of'} ${plan.member}, and its tests stay as they are.`,
         ...parameters.filter(handed => handed.lazy).map(handed => `What is called ${handed.name} is worked out in between, and so it is handed as a function.`)],
       choices: { name, method }, planned: [], moved: [{ from: path, start: moved.start, end: moved.end, to: target, at: lead.length + opening.length + indent.length * 2, edits: moved.edits }]
     })

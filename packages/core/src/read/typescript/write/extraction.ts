@@ -8,6 +8,7 @@ import type { SharedField } from './shared-fields.js'
 import { sharedFields } from './shared-fields.js'
 import { handsOnTo } from './handing-on.js'
 import { lineOf } from './injection-points.js'
+import { passedOn } from './moved-members.js'
 import { isHidden } from './statement-unifier.js'
 
 /** Members of a class that can stand in one of their own. */
@@ -36,11 +37,13 @@ export function canExtractClass(node: ts.ClassLikeDeclaration, members: readonly
 }
 
 /** What goes of the members that are named. Throws `Refused` where they cannot. O(size of the class). */
-export function extractionOf(node: ts.ClassLikeDeclaration, names: ReadonlySet<string>, type: string, snapshot: Snapshot): Extraction {
+export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<string>, type: string, snapshot: Snapshot): Extraction {
   const { checker, facts } = snapshot
   if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || ts.getDecorators(node)?.length) throw new Refused('nested', 'It does not stand under a name at the top of its file, or has decorators')
   const fields: ts.PropertyDeclaration[] = [], faces: ts.MethodDeclaration[] = [], hidden: ts.MethodDeclaration[] = []
-  const sharable = sharedFields(node, snapshot), stays = usedByWhatStays(node, names, snapshot)
+  const sharable = sharedFields(node, snapshot), stays = usedByWhatStays(node, chosen, snapshot)
+  // What only the group uses goes along, named or not.
+  const names = new Set([...chosen, ...[...sharable.values()].filter(one => isPrivate(one.declared) && !stays.has(one.name) && usesIn(node, chosen).has(one.name)).map(one => one.name)])
   const staysToo = (name: string) => sharable.has(name) && (stays.has(name) || !isPrivate(sharable.get(name)!.declared))
   const filled = filledFields(node, snapshot).filter(one => names.has(one.name) && !staysToo(one.name)), filling = new Set<ts.Node | undefined>(filled.map(one => one.filled))
   const moving = new Set<ts.Node>(filled.map(one => one.declared ?? one.parameter)), found = new Set([...filled.map(one => one.name), ...[...sharable.keys()].filter(staysToo)])
@@ -95,6 +98,10 @@ export function extractionOf(node: ts.ClassLikeDeclaration, names: ReadonlySet<s
     }
     visit(member, false)
   }
+  for (const face of faces) {
+    passedOn(face)
+    if (faces.some(other => other !== face && memberName(other) === memberName(face))) throw new Refused('overloads', `${memberName(face)} has several forms`)
+  }
   if (faces.length + asked.length === 0) throw new Refused('members', 'A class of its own needs a method that others call')
   refuseDone(fields, filled, shared, faces, hidden)
   // Called from inside the group, what a subclass puts in its place would no longer be found.
@@ -115,13 +122,21 @@ const isPrivate = (node: ts.Node) => has(node, ts.SyntaxKind.PrivateKeyword) || 
 
 /** Names of own fields that anything but the named members uses; where a constructor only fills one with an argument, that is no use. */
 function usedByWhatStays(node: ts.ClassDeclaration, names: ReadonlySet<string>, snapshot: Snapshot): ReadonlySet<string> {
-  const used = new Set<string>(), filling = new Set<ts.Node | undefined>(filledFields(node, snapshot).map(one => one.filled))
+  const filling = new Set<ts.Node | undefined>(filledFields(node, snapshot).map(one => one.filled))
+  return accessedIn(node.members.filter(member => ts.isConstructorDeclaration(member) || !names.has(memberName(member))), filling)
+}
+
+/** Names behind a dot in some members of a class. */
+function usesIn(node: ts.ClassDeclaration, names: ReadonlySet<string>): ReadonlySet<string> { return accessedIn(node.members.filter(member => names.has(memberName(member))), new Set()) }
+
+function accessedIn(members: readonly ts.ClassElement[], passedOver: ReadonlySet<ts.Node | undefined>): ReadonlySet<string> {
+  const used = new Set<string>()
   const visit = (at: ts.Node): void => {
-    if (filling.has(at)) return
+    if (passedOver.has(at)) return
     if (ts.isPropertyAccessExpression(at)) used.add(at.name.text)
     ts.forEachChild(at, visit)
   }
-  for (const member of node.members) if (ts.isConstructorDeclaration(member) || !names.has(memberName(member))) visit(member)
+  members.forEach(visit)
   return used
 }
 

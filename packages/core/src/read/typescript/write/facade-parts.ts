@@ -72,7 +72,9 @@ export function dividedHoles(
     const wanted = told || ts.isShorthandPropertyAssignment(node.parent) || isTakenApart(node) ? undefined : checker.getContextualType(node)
     // Where anything is taken, what is handed says more.
     const isLoose = wanted !== undefined && (wanted.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)) !== 0 && ownTypes.every(one => one === ownTypes[0])
-    const type = wanted && !isLoose ? wanted : ownTypes[0]!
+    // A text or a number is told as what it is, not as all that its place would take.
+    const isPlain = exact !== undefined && (exact.flags & (ts.TypeFlags.String | ts.TypeFlags.Number | ts.TypeFlags.Boolean)) !== 0
+    const type = wanted && !isLoose && !isPlain ? wanted : ownTypes[0]!
     // What is handed once serves every place that wants it: as what it is, where they want it as different things.
     const own = exact ?? (ownTypes.every(one => one === ownTypes[0]) ? ownTypes[0]! : undefined)
     const wide = known?.own && own && widest(known.own, own, checker)
@@ -152,7 +154,8 @@ function proposedName({ nodes }: Hole, { checker }: Snapshot): string {
     if (declaration && ts.isParameter(declaration) && ts.isIdentifier(declaration.name) && !declaration.dotDotDotToken) return declaration.name.text
   }
   if (ts.isPropertyAccessExpression(node)) return node.name.text.replace(/^[#_]+/, '')
-  return 'value'
+  const asked = ts.isCallExpression(node) ? node.expression : undefined
+  return asked && ts.isPropertyAccessExpression(asked) && ts.isIdentifier(asked.name) ? asked.name.text : asked && ts.isIdentifier(asked) ? asked.text : 'value'
 }
 
 /** Words that are not behind a dot in the statements of the first place, but for those of what is handed in. */

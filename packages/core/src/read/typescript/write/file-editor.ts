@@ -162,7 +162,7 @@ export class FileEditor implements LineEditor {
 
 /** Words of a text that are not behind a dot. */
 function freeWords(text: string): Set<string> {
-  return new Set(text.match(/(?<![\w$.])[A-Za-z_$][\w$]*/g))
+  return new Set(text.match(/(?<![\w$])(?<!(?<!\.\.)\.)[A-Za-z_$][\w$]*/g))
 }
 
 export function topLevelNames(file: ts.SourceFile): Set<string> {

@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import { memberName } from '../declarations.js'
 import type { Snapshot } from '../session.js'
+import { topLevelNames } from './file-editor.js'
 import { isSetIn } from './filled-fields.js'
 import { isSetAnywhere } from './handed-fields.js'
 import { isSettled } from './settled.js'
@@ -51,10 +52,14 @@ function fills(statement: ts.Statement, name: string): boolean {
   return value !== undefined && ts.isBinaryExpression(value) && value.operatorToken.kind === ts.SyntaxKind.EqualsToken && ts.isPropertyAccessExpression(value.left) && value.left.expression.kind === ts.SyntaxKind.ThisKeyword && value.left.name.text === name
 }
 
+/** Types that can be named everywhere. */
+const KNOWN = new Set(['string', 'number', 'boolean', 'bigint', 'symbol', 'undefined', 'null', 'unknown', 'never', 'void', 'Array', 'ReadonlyArray', 'Map', 'ReadonlyMap', 'Set', 'ReadonlySet', 'WeakMap', 'WeakSet', 'Promise', 'Record', 'RegExp', 'Date', 'Error', 'Uint8Array'])
+
 /** A type as it is written, or as the compiler names it; undefined where it has no name that can be written there. */
 function typeOf(declared: ts.ParameterDeclaration | ts.PropertyDeclaration, { checker }: Snapshot): string | undefined {
   const optional = (text: string) => (declared.questionToken ? `${/=>|\bnew\b/.test(text) ? `(${text})` : text} | undefined` : text)
   if (declared.type) return optional(declared.type.getText())
   const text = checker.typeToString(checker.getBaseTypeOfLiteralType(checker.getTypeAtLocation(declared)), declared, ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope)
-  return /^[\w.<>[\], |]+$/.test(text) && !/\bimport\b|\bany\b/.test(text) ? optional(text) : undefined
+  const names = text.match(/[A-Za-z_$][\w$]*/g) ?? [], known = topLevelNames(declared.getSourceFile())
+  return /^[\w$<>[\], |]+$/.test(text) && names.every(name => KNOWN.has(name) || known.has(name)) ? optional(text) : undefined
 }

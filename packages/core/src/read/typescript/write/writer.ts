@@ -12,7 +12,7 @@ import { composeGraph } from './compose-graph.js'
 import { extractClass } from './extract-class.js'
 import { extractInterface } from './extract-interface.js'
 import { canExtractClass } from './extraction.js'
-import { extractPlainClass, plainParts } from './extract-plain-class.js'
+import { extractPlainClass, plainParts, touchingPart } from './extract-plain-class.js'
 import { groupableFunctions, groupFunctions } from './group-functions.js'
 import { groupableParameters, groupArguments } from './group-arguments.js'
 import { implementInterface, membersToImplement } from './implement-interface.js'
@@ -117,6 +117,7 @@ const ANSWERS: Answers<WriteContext> = {
   declaredLines: aboutClass(node => declaredLines(node.getSourceFile().text, node.getStart(), node.end)),
   repeatedSetUps: ({ snapshot, root }, type) => declarationOf(type, snapshot, root) && repeatedSetUps(type, snapshot),
   plainParts: aboutClass((node, { snapshot }) => plainParts(node, snapshot)),
+  touchingPart: (context, type, member, touching) => aboutClass(node => touchingPart(node, member, touching, context.snapshot))(context, type),
   typeSwitches(context, type) {
     const node = classOf(type, context) ?? unitOf(type, context)
     return node && typeSwitches(node, context.snapshot)

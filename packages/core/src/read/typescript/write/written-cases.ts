@@ -63,7 +63,7 @@ export function writtenCases(
   const handed = kept.filter(one => one.isHanded), fresh = kept.filter(one => !one.isHanded)
   // What no case looks at before it sets it is each case's own.
   const declared = (body: string) => {
-    const own = fresh.filter(one => new RegExp(`(?<![\\w$.])${one.set.name.replace(/\$/g, '\\$')}(?![\\w$])`).test(body))
+    const own = fresh.filter(one => new RegExp(`(?<![\\w$])(?<!(?<!\\.\\.)\\.)${one.set.name.replace(/\$/g, '\\$')}(?![\\w$])`).test(body))
     return own.length === 0 ? '' : `let ${own.map(one => `${one.set.name}: ${typeOf(one)}`).join(', ')}${end}${lineEnd}${indent}${indent}`
   }
   const namesIn = parameterNames(snapshot.pathOf(file)!, snapshot)
