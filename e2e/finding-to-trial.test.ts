@@ -18,6 +18,7 @@ test.each([
   ['tests that set up the same', 'repeated-test-setup:src/booking/toll-window.ts#TollWindow+src/records/ledger-book.ts#LedgerBook+src/records/passage-log.ts#PassageLog', 'one builder for the set-up', 'const { remove, log, window } = setUpTollWindow();'],
   ['a choice by kind', 'type-switch:src/craft/craft-kind.ts#CraftKind', 'replace the type switch', 'return this.intervalBy(this.kind).interval();'],
   ['a class with several jobs', 'several-responsibilities:src/craft/powered-craft.ts#PoweredCraft', 'extract class', 'class PoweredCraftTank {'],
+  ['what computes and files, too', 'several-responsibilities:src/tolls/receipt.ts#Receipt:outside', 'extract class', 'const path = this.files.store(() => this.format());'],
   ['two classes of one shape', 'same-shape:src/locks/gate-motor.ts#GateMotor+src/locks/swing-bridge.ts#SwingBridge', 'introduce a shared interface', 'export class GateMotor implements GateMotorPort {']
 ])('%s: from its finding to a remedy that is tried on a copy', async (_, finding, remedy, line) => {
   const code = join(visit.data, 'demo', 'withymere'), delivered = filesOf(code)

@@ -27,10 +27,13 @@ export const extractClassRemedy: Remedy = {
       const members = outsideGroup(index, kind, survey, writer)
       return members ? [{ detail: kind, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}: ${members.join(', ')}`, edits: members.length + 2, files: 2 }] : []
     })
-    const parts = kindsIn(touchedBy(index, survey)).flatMap(kind => partsOf(index, kind, survey, writer).map(({ part }) => ({
-      detail: `${kind}@${part.member}`, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}.${part.member}, ${plural(part.statements, 'statement')}`, edits: part.statements + 2, files: 2
-    })))
+    const parts = kindsIn(touchedBy(index, survey)).flatMap(kind => partsOf(index, kind, survey, writer).map(({ part, touching }) => ({ detail: `${kind}@${part.member}`, title: partTitle(type.name, part, touching), edits: part.statements + 2, files: 2 })))
     return [...(group ? [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }] : []), ...outside, ...parts]
+  },
+
+  titleOf(subject, detail, survey, writer) {
+    const index = survey.model.typeIndex.get(subject)!, found = partAt(index, detail, survey, writer)
+    return found && partTitle(survey.model.types[index]!.name, found.part, found.touching)
   },
 
   choices(subject, detail, survey, writer) {
@@ -91,6 +94,8 @@ function partsOf(index: number, kind: EffectKind, survey: Survey, writer: Langua
     return part ? [{ part, touching }] : []
   })
 }
+
+function partTitle(type: string, part: PlainPart, { what }: TouchingLines): string { return `Extract what touches ${what} from ${type}.${part.member}, ${plural(part.statements, 'statement')}` }
 
 /** The part that a detail names, `file-system@store`, or the first of its kind where no whole methods can go. */
 function partAt(index: number, detail: string, survey: Survey, writer: LanguageWriter) {

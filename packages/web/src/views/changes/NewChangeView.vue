@@ -46,7 +46,8 @@ watch([ids, () => store.version], async () => {
 }, { immediate: true })
 
 function titleOf(step: string): string {
-  const offer = offers.data.value?.find((one: OfferView) => one.id === step)
+  // A finding names what is touched; the offer, the method too.
+  const offer = offers.data.value?.find((one: OfferView) => one.id === step) ?? offers.data.value?.find((one: OfferView) => one.id.startsWith(`${step}@`))
   if (offer) return offer.title
   const [remedy] = step.split(':', 1)
   // Of a file's functions and constants, the one that is named behind it.
