@@ -159,6 +159,7 @@ class Reminders {
     ['a private constructor of the class that it calls', 'between', { 'a/Flat.java': JAVA.replace('public Flat(String name) {', 'private Flat(String name) {').replace('note(at);', 'note(at + new Flat(at).hashCode());') }, { members: group }],
     ['a serializable class', 'serializable', { 'a/Flat.java': JAVA.replace('class Flat {', 'class Flat implements java.io.Serializable {') }, { members: group }],
     ['the object itself handed on', 'between', { 'a/Flat.java': JAVA.replace('note(at);', 'note(this.toString());') }, { members: group }],
+    ['a class inside it that belongs to its object', 'between', { 'a/Flat.java': JAVA.replace('note(at);', 'note(at + new Knot().hashCode());\n    }\n\n    class Knot {') }, { members: group }],
     ['synchronized methods', 'member', { 'a/Flat.java': JAVA.replace('public final void moor', 'public synchronized void moor') }, { members: group }],
     ['annotations that something else reads', 'framework', { 'a/Flat.java': JAVA.replace('    private String place', '    @Column\n    private String place').replace('/** A flat. */', '@interface Column { }\n\n/** A flat. */') }, { members: group }],
     ['a reserved name', 'name', { 'a/Flat.java': JAVA }, { name: 'class' }]

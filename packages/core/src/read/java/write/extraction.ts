@@ -103,6 +103,7 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
       if (inside && kind === Kind.TypeIdentifier && variables.has(tree.textOf(at)) && !(file.meaning(at) instanceof ClassSymbol)) throw new Refused('generic', `A type parameter of the class is spoken of in line ${line(at)}`)
       const made = inside && kind === Kind.ObjectCreationExpression ? file.meaning(at) : undefined
       if (made instanceof MethodSymbol && made.owner === symbol && made.flags & Flags.Private) throw new Refused('between', `The constructor that line ${line(at)} calls is private to ${symbol.name}`)
+      if (made instanceof MethodSymbol && made.owner.outer === symbol && !made.owner.isStatic && !(made.owner.flags & (Flags.Interface | Flags.Enum | Flags.Record))) throw new Refused('between', `${made.owner.name}, which line ${line(at)} makes, belongs to an object of ${symbol.name}`)
       if (kind !== Kind.Identifier && kind !== Kind.TypeIdentifier) continue
       const meaning = file.meaning(at)
       if (!meaning || (!(meaning instanceof ClassSymbol) && meaning.kind === 'local')) continue

@@ -12,6 +12,7 @@ import type { Bound } from '../scope.js'
 import { Kind } from '../syntax.js'
 import type { BoundFile, BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
+import { withoutEnclosingObject } from './enclosing-objects.js'
 
 /** Something that a changed state says wrong, or otherwise than before. */
 export interface Flaw {
@@ -75,6 +76,8 @@ export function newFlaws(
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     const wrongBefore = new Set(old ? wrongArguments(old).map(node => oldTree!.textOf(node)) : [])
     for (const node of wrongArguments(now)) if (!wrongBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it takes another number of type arguments` })
+    const missingBefore = new Set(old ? withoutEnclosingObject(old, before).map(node => oldTree!.textOf(node)) : [])
+    for (const node of withoutEnclosingObject(now, after)) if (!missingBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it needs an object of the class around` })
     const outsideBefore = new Set(old ? [...argumentsOutside(old, before)].map(([node, reason]) => `${oldTree!.textOf(node)} ${reason}`) : [])
     for (const [node, reason] of argumentsOutside(now, after)) if (!outsideBefore.has(`${tree.textOf(node)} ${reason}`)) flaws.push({ path, node, message: reason })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
