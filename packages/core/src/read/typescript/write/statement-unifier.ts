@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import { KnownNodes } from './known-nodes.js'
 
 /** An expression that differs from place to place, one node for each; what stands there is handed in. */
 export interface Hole { readonly nodes: readonly ts.Expression[] }
@@ -29,10 +30,12 @@ class Unifier {
   holes: Hole[] = []
   readonly locals: Map<ts.Symbol, number>[]
   private count = 0
+  private readonly known: KnownNodes
 
   constructor(private readonly runs: readonly (readonly ts.Node[])[], private readonly checker: ts.TypeChecker, private readonly canName: (symbol: ts.Symbol) => boolean, private readonly whole: boolean, own: readonly ts.Symbol[]) {
     this.locals = runs.map(() => new Map<ts.Symbol, number>(own.map((symbol, at) => [symbol, at])))
     this.count = own.length
+    this.known = KnownNodes.of(checker)
   }
 
   unify(nodes: readonly ts.Node[]): boolean {
@@ -101,9 +104,7 @@ class Unifier {
     return a === b || (a !== undefined && b !== undefined && a.declarations?.[0] === b.declarations?.[0]) || (a === undefined) === (b === undefined) && !a?.declarations?.some(one => ts.isClassLike(one.parent) || ts.isInterfaceDeclaration(one.parent))
   }
 
-  private symbolOf(name: ts.Identifier): ts.Symbol | undefined {
-    return ts.isShorthandPropertyAssignment(name.parent) ? this.checker.getShorthandAssignmentValueSymbol(name.parent) : this.checker.getSymbolAtLocation(name)
-  }
+  private symbolOf(name: ts.Identifier): ts.Symbol | undefined { return this.known.symbolOf(name) }
 
   /** Whether something outside the statements is set. */
   private setsSomething(nodes: readonly ts.Node[]): boolean {
@@ -121,27 +122,15 @@ class Unifier {
 
   private hole(nodes: readonly ts.Node[]): boolean {
     if (!nodes.every(node => canBeHandedIn(node)) || nodes.some((node, at) => this.speaksOfLocals(node, at))) return false
-    const types = nodes.map(node => this.typeOf(node as ts.Expression))
+    const types = nodes.map(node => this.known.typeOf(node as ts.Expression))
     if (types.some(type => type !== types[0])) return false
     this.holes.push({ nodes: nodes as readonly ts.Expression[] })
     return true
   }
 
-  /** The type that is wanted in its place, or its own. */
-  private typeOf(node: ts.Expression): string {
-    const wanted = ts.isShorthandPropertyAssignment(node.parent) ? undefined : this.checker.getContextualType(node)
-    return this.checker.typeToString(wanted ?? this.checker.getBaseTypeOfLiteralType(this.checker.getTypeAtLocation(node)))
-  }
-
   private speaksOfLocals(node: ts.Node, place: number): boolean {
-    let found = false
-    const visit = (at: ts.Node): void => {
-      if (ts.isIdentifier(at)) { const symbol = this.symbolOf(at); if (symbol && this.locals[place]!.has(symbol)) found = true }
-      if (ts.isAwaitExpression(at) || ts.isYieldExpression(at) || at.kind === ts.SyntaxKind.SuperKeyword) found = true
-      ts.forEachChild(at, visit)
-    }
-    visit(node)
-    return found
+    const { symbols, waits } = this.known.mentionsOf(node), locals = this.locals[place]!
+    return waits || symbols.some(symbol => locals.has(symbol))
   }
 
   private isInsideFunction(node: ts.Node): boolean {
