@@ -1,4 +1,5 @@
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { newErrors } from '@hollowmoor/core/read/typescript/write/check'
 import type { Applied } from './applying.js'
 import { apply, applyJava } from './applying.js'
 import type { Files as JavaFiles } from './java.js'
@@ -138,5 +139,25 @@ final class WindowSetUp {
     expect(applyJava({ ...JAVA, 'src/test/java/desk/WindowTest.java': JAVA['src/test/java/desk/WindowTest.java']!.replaceAll('        Runnable later = () -> book.total();\n', '').replace('window.sell(3);\n        later.run();', 'window = null;') }, JAVA_ID)).toMatchObject({ reason: 'assigned' })
     expect(applyJava(JAVA, JAVA_ID, { name: 'Scratch' })).toMatchObject({ reason: 'file-exists' })
     expect(applyJava(JAVA, JAVA_ID, { name: 'class' })).toMatchObject({ reason: 'name' })
+  })
+})
+
+describe('what stands in the way of one builder', () => {
+  const body = (name: string, more: string) => `test('${name}', () => {\n  const book = new Book()\n${more}  const window = new Window(book, 'x')\n  equal(window.sell(3), 'x')\n  sum = 1\n  equal(sum, 1)\n})\n`
+  const offered = (more: string) => {
+    const { survey, writer } = readProject({ ...HELP, 'test/window.test.ts': `import { Book } from '../book'\nimport { Window } from '../window'\nimport { equal, test } from './folder'\n${['a', 'b', 'c'].map(name => body(name, more)).join('')}` })
+    return offersOf(survey, writer, undefined, 'builder-for-tests').length
+  }
+
+  test('a variable that they leave empty cannot be given', () => {
+    expect([offered('  let sum = 0\n'), offered('  let sum: number\n  sum = 4\n'), offered('  let sum: number\n')].map(count => count > 0)).toEqual([true, true, false])
+  })
+
+  test('a package that is not installed is imported where it is needed, but only one that was imported before', () => {
+    const away = Object.fromEntries(Object.entries(FILES).map(([path, text]) => [path, path.endsWith('.test.ts') ? text.replace(/import \{ (.*)scratch(.*) \} from '.\/folder'/, "import { $1scratch$2 } from 'far-away'") : text]))
+    const applied = apply(away, ID)
+    expect(textOf(applied, 'test/set-up-window.ts')).toContain("import { scratch } from 'far-away'")
+    const { session, snapshot } = readProject(FILES), after = session.edit(snapshot, new Map([['/hm-test/test/folder.ts', "import { near } from 'near-by'\nexport const far = near\n"]]))
+    expect(newErrors(snapshot, after, '/hm-test', ['test/folder.ts']).map(one => one.code)).toEqual([2307])
   })
 })

@@ -29,10 +29,11 @@ import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParamete
 import { freeName } from './provision.js'
 import { plainTypeOf } from './statement-unifier.js'
 import { typeText } from './type-text.js'
+import { isWrittenOut } from './written-out.js'
 
 /** Switches of a class whose cases could each be a class, in order. */
 export function javaTypeSwitches(owner: ClassSymbol, context: JavaWriteContext): SwitchPlace[] {
-  return foundSwitches(owner, context.bound).filter(one => partsOf(one, context) !== undefined).map(one => {
+  return foundSwitches(owner, context.bound).filter(one => (one.isStatic || !isWrittenOut(owner, context.bound)) && partsOf(one, context) !== undefined).map(one => {
     const { tree } = one.place.file
     return {
       key: one.key, member: one.member, handed: !one.isStatic, line: tree.text.slice(0, tree.start(one.node)).split('\n').length, over: one.over, cases: one.cases.map(each => caseName(labelTexts(each, one))), name: namesOf(one, null, context).contract, edits: one.cases.length + 4, files: 3

@@ -8,7 +8,7 @@ const WRITTEN = new Set(['java.io.Serializable', 'java.io.Externalizable'])
  * Whether the project means objects of a class to be written out and read back by their fields: one of its own classes or interfaces
  * says so. What only a library's class says, as all of Swing's do, is not meant.
  */
-function isWrittenOut(symbol: ClassSymbol, { program: { hierarchy } }: Pick<BoundProgram, 'program'>): boolean {
+export function isWrittenOut(symbol: ClassSymbol, { program: { hierarchy } }: Pick<BoundProgram, 'program'>): boolean {
   const own = [...hierarchy.ancestorsOf(symbol)].filter(one => one.source)
   return own.some(one => one.interfaces.some(parent => WRITTEN.has(parent.symbol.id)) || one.own('serialVersionUID').length > 0)
 }

@@ -16,7 +16,7 @@ import { givenArguments, lostComments, MovedRun, writtenParameters } from './mov
 import { attachedEnd } from './moving-statements.js'
 import { newFilePath } from './new-file.js'
 import { anchorsIn, canName, typesCalled, usedAfter, waits } from './repeated-runs.js'
-import { keywordFor, variableAt } from './run-results.js'
+import { isLeftEmpty, keywordFor, variableAt } from './run-results.js'
 import type { Unified } from './statement-unifier.js'
 import { unifyStatements } from './statement-unifier.js'
 
@@ -45,7 +45,7 @@ function setUpsOf(type: string, snapshot: Snapshot): RepeatedSetUp[] {
     mayBegin: statement => ts.isVariableStatement(statement), mayEnd: builds, calls: 2
   }, run => {
     const results = [...new Set(run.places.flatMap((place, at) => usedAfter(place, run.unified.locals[at]!, snapshot)))].sort((a, b) => a - b)
-    return run.built.size < 2 || results.length === 0 || run.places.length * run.places[0]!.statements.length < SAVED ? undefined : { ...run, results }
+    return run.built.size < 2 || results.length === 0 || run.places.length * run.places[0]!.statements.length < SAVED || results.some(number => isLeftEmpty(run.unified, run.places[0]!.statements, number)) ? undefined : { ...run, results }
   })
 }
 

@@ -41,10 +41,27 @@ export function newErrors(before: Snapshot, after: Snapshot, root: string, paths
     for (const diagnostic of now) {
       const left = allowed.get(keyOf(diagnostic)) ?? 0
       if (left > 0) allowed.set(keyOf(diagnostic), left - 1)
-      else found.push(diagnostic)
+      else if (!wasMissing(diagnostic, before)) found.push(diagnostic)
     }
   }
   return found
+}
+
+/** Code of `Cannot find module`. */
+const NO_MODULE = 2307
+
+/** Packages that a project imports and that are not installed. */
+const missing = new WeakMap<Snapshot, ReadonlySet<string>>()
+
+/** Whether an error is only that a package is not installed which other files import as well. */
+function wasMissing({ code, file, start, length }: ts.Diagnostic, before: Snapshot): boolean {
+  if (code !== NO_MODULE || !file || start === undefined || length === undefined) return false
+  let known = missing.get(before)
+  if (!known) {
+    const specifiers = [...before.paths.keys()].flatMap(one => one.statements.filter(ts.isImportDeclaration).map(({ moduleSpecifier }) => moduleSpecifier)).filter(ts.isStringLiteral)
+    missing.set(before, known = new Set(specifiers.filter(one => !one.text.startsWith('.') && !before.checker.getSymbolAtLocation(one)).map(one => one.text)))
+  }
+  return known.has(file.text.slice(start + 1, start + length - 1))
 }
 
 /** Errors of a whole project by file, looked at in the compiler's own order by a checker of their own. */
