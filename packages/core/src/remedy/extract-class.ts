@@ -72,17 +72,23 @@ function isKind(detail: string): detail is EffectKind { return Object.hasOwn(STE
 
 function touchedBy(index: number, survey: Survey): number { return survey.reach.behind([...membersTouchingOutside(survey).get(index)?.values() ?? []].flat()) & WORTH_A_CLASS }
 
-/** The methods of a class that touch one kind of outside themselves, with what only they need; undefined where they cannot go, or are all there is. */
+/** The methods of a class that touch one kind of outside themselves and can go, with what only they need; undefined where there are none, or nothing else is left. */
 function outsideGroup(index: number, kind: EffectKind, survey: Survey, writer: LanguageWriter): readonly string[] | undefined {
   const { model, reach } = survey, type = model.types[index]!
   const touching = [...membersTouchingOutside(survey).get(index) ?? []].filter(([, references]) => (reach.behind(references) & bitOf(kind)) !== 0).map(([name]) => name)
-  if (touching.length === 0) return undefined
-  const methods = withHelpers(touching, index, survey), staying = type.members.filter(one => one.kind === 'method' && one.hasBody && !one.static && !methods.includes(one.name))
-  if (!staying.some(one => one.logic && reach.ofMember(index, one.name) === 0)) return undefined
+  const leavesLogic = (methods: readonly string[]) => type.members.some(one => one.kind === 'method' && one.hasBody && !one.static && one.logic && !methods.includes(one.name) && reach.ofMember(index, one.name) === 0)
+  const going = (names: readonly string[]) => {
+    const methods = withHelpers(names, index, survey)
+    return names.length > 0 && leavesLogic(methods) ? [[...fieldsOnlyIn(methods, index, survey), ...methods], methods].find(members => writer.canExtractClass(type.id, members)) : undefined
+  }
+  // Where not all can go, those that can by themselves do; a field that others see, or that is filled otherwise, may stay.
+  return going(touching) ?? going(touching.filter(name => going([name]))) ?? touching.map(name => going([name])).find(one => one !== undefined)
+}
+
+/** Fields that some methods use, and nothing else but the constructor. */
+function fieldsOnlyIn(methods: readonly string[], index: number, { model }: Survey): string[] {
   const uses = model.ownUses.filter(one => one.type === index), inside = new Set(methods)
-  const fields = type.members.filter(({ name, kind: is }) => is === 'field' && uses.some(one => one.member === name && inside.has(one.inMember)) && uses.every(one => one.member !== name || inside.has(one.inMember) || one.inMember === 'constructor')).map(one => one.name)
-  // A field that others see, or that is filled otherwise, may stay; without it the rest may go all the same.
-  return [[...fields, ...methods], methods].find(members => writer.canExtractClass(type.id, members))
+  return model.types[index]!.members.filter(({ name, kind }) => kind === 'field' && uses.some(one => one.member === name && inside.has(one.inMember)) && uses.every(one => one.member !== name || inside.has(one.inMember) || one.inMember === 'constructor')).map(one => one.name)
 }
 
 /** Of each method that touches one kind of outside and does more than that, the statements that do so, where they can stand elsewhere. */

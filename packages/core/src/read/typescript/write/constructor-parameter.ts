@@ -64,7 +64,12 @@ export function beginConstructor(constructor: ts.ConstructorDeclaration, stateme
   const call = superCalls(constructor)[0]
   const lines = statements.map(line => lineEnd + base + indent + line).join('')
   if (!call && body.statements.length === 0) own.replace(body.getStart(), body.end, `{${lines}${lineEnd}${base}}`)
-  else own.insert(call ? ts.findAncestor(call, ts.isStatement)!.end : body.getStart() + 1, lines)
+  else {
+    const at = call ? ts.findAncestor(call, ts.isStatement)!.end : body.getStart() + 1, [between] = /^[ \t]*/.exec(own.file.text.slice(at))!
+    // What stands on the same line begins a line of its own.
+    if (/[\r\n/}]/.test(own.file.text.charAt(at + between!.length))) own.insert(at, lines)
+    else own.replace(at, at + between!.length, lines + lineEnd + base + indent)
+  }
 }
 
 /** Puts a parameter at an index of a list in parentheses, in the list's own manner. */
