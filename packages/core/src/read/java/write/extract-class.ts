@@ -27,7 +27,7 @@ import { writtenType } from './shared-fields.js'
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
 export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const { file, fields, filled, constructors, shared, faces, hidden, asked, opened, moving } = extractionOf(symbol, new Set(plan.members), bound)
+  const { file, fields, filled, constructors, shared, faces, hidden, asked, constants, named, leadsBack, opened, moving } = extractionOf(symbol, new Set(plan.members), bound)
   const { tree } = file
   const methodName = (at: Node) => tree.textOf(tree.child(at, Field.Name))
   const fieldName = fields[0] === undefined ? '' : nameOf(fields[0], file)
@@ -57,7 +57,8 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   })
   const parameters = [...filled.map(one => ({ name: one, type: typeAt(fields.find(at => nameOf(at, file) === one)!) })), ...sharedTypes]
   const handed = parameters.length > 0 ? handedConstructor(name, parameters, indent, lineEnd) : ''
-  const sharedFields = sharedTypes.map(one => `${indent}private final ${one.type} ${one.name};${lineEnd}`).join('')
+  const constantLines = constants.map(at => { const text = tree.text.slice(commentedStart(file, at), tree.end(at)); for (const one of text.match(/[\p{L}\p{N}_$]+/gu) ?? []) used.add(one); return indent + (named.some(one => tree.textOf(one) === nameOf(at, file)) ? text.replace(/\bprivate\s+/, '') : text) + lineEnd }).join('')
+  const sharedFields = constantLines + sharedTypes.map(one => `${indent}private final ${one.type} ${one.name};${lineEnd}`).join('')
   const body = (sharedFields === '' || fields.includes(going[0]!) ? sharedFields : sharedFields + lineEnd) + texts.map((text, index) => (index === 0 ? '' : fields.includes(going[index]!) && fields.includes(going[index - 1]!) ? lineEnd : lineEnd + lineEnd) + (handed !== '' && going[index] === firstMethod ? handed + lineEnd + lineEnd : '') + text).join('')
   const imports = file.imports.filter(one => one.onDemand || used.has(one.name.slice(one.name.lastIndexOf('.') + 1))).map(one => tree.textOf(one.node).trim())
   editor.create(target, [...licence(tree.text, lineEnd), ...(symbol.packageName === '' ? [] : [`package ${symbol.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), `class ${name} {`, body, '}', ''].join(lineEnd))
@@ -69,19 +70,21 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
     own.replaceNode(tree.child(at, Field.Body), `{${lineEnd}${indent}${indent}${nothing ? '' : 'return '}${passed.includes(field) ? 'this.' : ''}${field}.${method}(${passed.join(', ')});${lineEnd}${indent}}`)
   }
   for (const at of asked) own.insert(tree.start(at), `${field}.`)
+  for (const at of named) own.insert(tree.start(at), `${name}.`)
   const isMadeInConstructor = filled.length > 0 || shared.some(one => !one.isMade)
   holdIt(symbol, fields, shared, `private final ${name} ${field}${isMadeInConstructor ? '' : ` = new ${name}(${shared.map(one => one.name).join(', ')})`};`, file, own, bound)
   if (isMadeInConstructor) for (const one of constructors) makeInConstructor(one, filled, shared, given => `this.${field} = new ${name}(${given.join(', ')});`, file, own)
-  removeAllLines([...fields.filter(at => at !== heldAt(fields, shared)), ...hidden].map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
+  removeAllLines([...constants, ...fields.filter(at => at !== heldAt(fields, shared)), ...hidden].map(at => ({ start: commentedStart(file, at), end: tree.end(at) })), own)
   for (const one of opened) openToPackage(one, file, own)
   const hands = [...new Set(faces.map(methodName))].join(', '), asks = [...askedFor].join(', ')
   return checkedJavaStep(editor, context, {
     notes: [
       `${symbol.name} holds ${withArticle(name)}${hands === '' ? '' : ` and hands ${hands} on to it`}${asks === '' ? '' : ` and asks it for ${asks}`}.`,
       ...(shared.length > 0 ? [`Both have ${shared.map(one => one.name).join(', ')}, which nothing sets again.`] : []),
+      ...(leadsBack ? [`${name} needs ${symbol.name} in turn: the two are a cycle.`] : []),
       ...(opened.size > 0 ? [`${[...opened].map(one => one.name).join(', ')}, private until now, can be seen in the package.`] : [])
     ], choices: { members: plan.members.join(','), name },
-    planned: asked.length > 0 ? [{ types: new Set([symbol.id]), to: symbol.packageName === '' ? name : `${symbol.packageName}.${name}` }] : []
+    planned: asked.length > 0 || constants.length > 0 ? [{ types: new Set([symbol.id]), to: symbol.packageName === '' ? name : `${symbol.packageName}.${name}` }] : []
   })
 }
 

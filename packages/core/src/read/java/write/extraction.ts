@@ -13,6 +13,7 @@ import type { FillingConstructor } from './filled-fields.js'
 import { fillingConstructors, refuseTooLate } from './filled-fields.js'
 import { handsOnTo } from './handing-on.js'
 import { membersAt } from './moved-members.js'
+import { isSettled } from './settled.js'
 import type { SharedJavaField } from './shared-fields.js'
 import { sharedJavaFields } from './shared-fields.js'
 import { refuseWrittenOut } from './written-out.js'
@@ -31,18 +32,23 @@ export interface Extraction {
   readonly hidden: readonly Node[]
   /** Names of hidden methods, where what stays calls them: it asks the new class afterwards. */
   readonly asked: readonly Node[]
+  /** Private constants that what goes uses: they go along. */
+  readonly constants: readonly Node[]
+  /** Where what stays names these constants. */
+  readonly named: readonly Node[]
+  /** Whether the new class would need the old one: its statics, the types inside it, or itself. */
+  readonly leadsBack: boolean
   /** Private static members that what goes uses: the package sees them afterwards. */
   readonly opened: ReadonlySet<MemberSymbol>
   readonly moving: ReadonlySet<MemberSymbol>
 }
 
-/** Whether some members of a class can go into a class of their own, as far as that is seen without trying. */
+/** Whether some members of a class can go into a class of their own that does without it, as far as that is seen without trying. */
 export function canExtractJavaClass(symbol: ClassSymbol, members: readonly string[], bound: BoundProgram): boolean {
-  try { extractionOf(symbol, new Set(members), bound) } catch (error) {
+  try { return !extractionOf(symbol, new Set(members), bound).leadsBack } catch (error) {
     if (error instanceof Refused) return false
     throw error
   }
-  return true
 }
 
 /** Annotations that say nothing to anybody but the compiler. */
@@ -85,7 +91,8 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
   for (const name of names) if (!found.has(name)) throw new Refused('member', `${name} is no member of ${symbol.name} that could go`)
   if (faces.length + hidden.length === 0) throw new Refused('members', 'A class of its own needs a method')
   if (rest.every(at => tree.kind(at) === Kind.ConstructorDeclaration || modifiersOf(tree, at) & Flags.Static)) throw new Refused('members', `Nothing would be left of an object of ${symbol.name}`)
-  const all = [...fields, ...faces, ...hidden], moving = membersAt(all, symbol, file, bound), faceMembers = membersAt(faces, symbol, file, bound)
+  const { constants, named } = ownConstants(declared.body, new Set([...fields, ...faces, ...hidden]), symbol, file, bound)
+  const all = [...fields, ...faces, ...hidden], moving = membersAt([...constants, ...all], symbol, file, bound), faceMembers = membersAt(faces, symbol, file, bound)
   const filled = fields.map(fieldOf).filter(name => constructors.some(one => one.filled.has(name)))
   for (const name of filled) if (!constructors.every(one => one.filled.has(name))) throw new Refused('used', `Not every constructor fills ${name} with an argument`)
   if (fields.some(at => filled.includes(fieldOf(at)) && tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Value) !== NONE)) throw new Refused('used', 'A field is made and filled, too')
@@ -93,8 +100,10 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
   const variables = new Set(symbol.typeParameters.map(one => one.name))
   const called = new Set<MemberSymbol>(), shared = new Map<string, SharedJavaField>(), asked: Node[] = [], opened = new Set<MemberSymbol>()
   const own = new Set<MemberSymbol>([...moving, ...[...sharable.values()].map(one => one.symbol)])
+  let leadsBack = false
   const line = (at: Node) => tree.text.slice(0, tree.start(at)).split('\n').length
   for (const member of tree.children(declared.body)) {
+    if (constants.includes(member)) continue
     const inside = all.includes(member)
     for (let at = member; at < tree.after(member); at += NODE_WIDTH) {
       if (filling.has(at)) { at = tree.after(at) - NODE_WIDTH; continue }
@@ -108,11 +117,13 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
       const meaning = file.meaning(at)
       if (!meaning || (!(meaning instanceof ClassSymbol) && meaning.kind === 'local')) continue
       if (meaning instanceof ClassSymbol) {
+        if (inside && (meaning === symbol || meaning.outer === symbol)) leadsBack = true
         if (inside && meaning.outer === symbol && meaning.flags & Flags.Private) throw new Refused('between', `${meaning.name} is private to ${symbol.name}`)
         continue
       }
       const one = meaning as MemberSymbol
       if (moving.has(one)) {
+        if (named.includes(at)) continue
         if (inside && faceMembers.has(one)) called.add(one)
         const qualifier = qualifierOf(at, file)
         const mine = qualifier === NONE || tree.kind(qualifier) === Kind.This
@@ -127,7 +138,7 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
       if (!inside) continue
       if (one.owner !== symbol && !hierarchy.ancestorsOf(symbol).has(one.owner)) continue
       const qualifier = qualifierOf(at, file)
-      if (one.isStatic) { if (one.flags & Flags.Private) opened.add(one); continue }
+      if (one.isStatic) { if (one.owner === symbol) leadsBack = true; if (one.flags & Flags.Private) opened.add(one); continue }
       if (sharable.get(one.name)?.symbol === one && (qualifier === NONE || tree.kind(qualifier) === Kind.This)) { shared.set(one.name, sharable.get(one.name)!); continue }
       if (qualifier === NONE || tree.kind(qualifier) === Kind.This) throw new Refused('between', `${one.name}, which stays, is used in line ${line(at)}`)
       if (one.owner === symbol && one.flags & Flags.Private) throw new Refused('between', `${one.name} is private to ${symbol.name}`)
@@ -144,17 +155,36 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
   for (const one of shared.values()) if ([...variables].some(name => new RegExp(`\\b${name}\\b`).test(one.type))) throw new Refused('generic', `${one.name} is of a type that the class leaves open`)
   for (const one of shared.values()) for (let at = tree.child(one.declared, Field.Type); at < tree.after(tree.child(one.declared, Field.Type)); at += NODE_WIDTH) {
     const meaning = tree.kind(at) === Kind.TypeIdentifier ? file.meaning(at) : undefined
+    if (meaning === symbol || (meaning instanceof ClassSymbol && meaning.outer === symbol)) leadsBack = true
     if (meaning instanceof ClassSymbol && meaning.outer === symbol && meaning.flags & Flags.Private) throw new Refused('between', `${meaning.name} is private to ${symbol.name}`)
   }
   const isMadeInConstructor = filled.length > 0 || [...shared.values()].some(one => !one.isMade)
   refuseOrder(file, declared.body, fields, isMadeInConstructor || shared.size > 0)
   if (isMadeInConstructor) refuseTooLate(symbol, constructors.map(one => ({ node: one.node, statements: [...filled.map(name => one.filled.get(name)!.statement), ...[...shared.values()].flatMap(field => field.fillings.get(one.node)?.statement ?? [])] })), new Set(all), file, bound)
-  return { file, fields, filled, constructors, shared: [...shared.values()].sort((a, b) => a.declared - b.declared), faces, hidden, asked, opened, moving }
+  return { file, fields, filled, constructors, shared: [...shared.values()].sort((a, b) => a.declared - b.declared), faces, hidden, asked, constants, named, leadsBack, opened, moving }
 }
 
 /** Own fields that anything but the named members uses; where a constructor only fills one with an argument, that is no use. */
 function usedByWhatStays(body: Node, names: ReadonlySet<string>, constructors: readonly FillingConstructor[], file: JavaFile): ReadonlySet<FieldSymbol> {
   return fieldsUsedIn(membersNamed(body, names, file, false), new Set(constructors.flatMap(one => [...one.filled.values()].map(({ statement }) => statement))), file)
+}
+
+/** Private constants of a class, told when it is compiled, that some of its members use, each by its name alone. */
+function ownConstants(body: Node, members: ReadonlySet<Node>, symbol: ClassSymbol, file: JavaFile, bound: BoundProgram): { readonly constants: Node[]; readonly named: Node[] } {
+  const { tree } = file, used = fieldsUsedIn([...members], new Set(), file), named = new Map<MemberSymbol, Node[]>(), qualified = new Set<MemberSymbol>()
+  for (let at = body; at < tree.after(body); at += NODE_WIDTH) {
+    const meaning = tree.kind(at) === Kind.Identifier ? file.meaning(at) : undefined
+    if (!meaning || meaning instanceof ClassSymbol || meaning.kind !== 'field' || tree.kind(parentOf(tree, at)) === Kind.VariableDeclarator && tree.child(parentOf(tree, at), Field.Name) === at) continue
+    if (qualifierOf(at, file) !== NONE) qualified.add(meaning)
+    else if (![...members].some(member => member <= at && at < tree.after(member))) named.set(meaning, [...named.get(meaning) ?? [], at])
+  }
+  const constants = tree.children(body).filter(at => {
+    const flags = modifiersOf(tree, at), declarators = tree.kind(at) === Kind.FieldDeclaration ? tree.children(at).filter(one => tree.kind(one) === Kind.VariableDeclarator) : []
+    const value = declarators.length === 1 ? tree.child(declarators[0]!, Field.Value) : NONE
+    if ((flags & Flags.Static) === 0 || (flags & Flags.Final) === 0 || (flags & Flags.Private) === 0 || value === NONE || !isSettled(value, file, bound.program)) return false
+    return [...membersAt([at], symbol, file, bound)].every(one => used.has(one as FieldSymbol) && !qualified.has(one))
+  })
+  return { constants, named: [...membersAt(constants, symbol, file, bound)].flatMap(one => named.get(one) ?? []) }
 }
 
 /** The methods and fields of a class that have certain names, or all other members. */

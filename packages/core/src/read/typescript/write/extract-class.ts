@@ -26,7 +26,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
   const file = node.getSourceFile(), path = snapshot.pathOf(file)!
   if (/\.[cm]?jsx?$/.test(path)) return planRefused('javascript', `${path} is JavaScript; what moves could not be checked.`)
   try {
-    const { fields, filled, shared, faces, hidden, asked } = extractionOf(node, new Set(plan.members), plan.type, snapshot)
+    const { fields, filled, shared, faces, hidden, asked, leadsBack } = extractionOf(node, new Set(plan.members), plan.type, snapshot)
     const own = node.name!.text
     const taken = new Set([...snapshot.facts.files.flatMap(one => one.types.map(type => type.name)), ...topLevelNames(file)])
     const stem = plan.stem ?? (fields[0] ? memberName(fields[0]) : [...filled, ...shared][0]?.name ?? memberName([...faces, ...hidden][0]!)).replace(/^[#_]+/, '')
@@ -60,7 +60,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     if (isMadeInConstructor) makeInConstructor(node.members.find(ts.isConstructorDeclaration)!, filled, shared, `this.${field} = new ${name}(${given})${end}`, at)
     removeAllLines([...fields.filter(one => one !== heldAt(fields, shared)), ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: notesOf(own, name, kept, askedFor, shared), choices: { members: plan.members.join(','), name },
+      notes: [...notesOf(own, name, kept, askedFor, shared), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
       moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })

@@ -21,19 +21,20 @@ export interface Extraction {
   /** Methods that others call: they stay and hand on. */
   readonly faces: readonly ts.MethodDeclaration[]
   readonly hidden: readonly ts.MethodDeclaration[]
+  /** Whether the new class would need the old one: its statics, or itself. */
+  readonly leadsBack: boolean
   /** Calls of hidden methods (`this.note`) in what stays, which ask the new class afterwards. */
   readonly asked: readonly ts.PropertyAccessExpression[]
 }
 
 const has = (node: ts.Node, kind: ts.SyntaxKind) => ts.canHaveModifiers(node) && ts.getModifiers(node)?.some(one => one.kind === kind) === true
 
-/** Whether some members of a class can go into a class of their own, as far as that is seen without trying. */
+/** Whether some members of a class can go into a class of their own that does without it, as far as that is seen without trying. */
 export function canExtractClass(node: ts.ClassLikeDeclaration, members: readonly string[], type: string, snapshot: Snapshot): boolean {
-  try { extractionOf(node, new Set(members), type, snapshot) } catch (error) {
+  try { return !extractionOf(node, new Set(members), type, snapshot).leadsBack } catch (error) {
     if (error instanceof Refused) return false
     throw error
   }
-  return true
 }
 
 /** What goes of the members that are named. Throws `Refused` where they cannot. O(size of the class). */
@@ -67,6 +68,8 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
 
   const isMoving = (name: ts.Node) => checker.getSymbolAtLocation(name)?.declarations?.some(one => moving.has(one)) === true
   const called = new Set<string>(), shared = new Map<string, SharedField>(), asked: ts.PropertyAccessExpression[] = []
+  const itself = checker.getSymbolAtLocation(node.name)
+  let leadsBack = false
   const parameters = new Set(node.typeParameters?.map(one => checker.getSymbolAtLocation(one.name)))
   for (const member of node.members) {
     const inside = moving.has(member)
@@ -91,6 +94,7 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
         }
         if (ts.isPropertyAccessExpression(at) && at.expression.kind !== ts.SyntaxKind.ThisKeyword && !isMoving(at.name) && isHidden(checker.getSymbolAtLocation(at.name))) throw new Refused('between', `${memberName(member)} uses ${at.name.text}, which only its class can name, line ${lineOf(at)}`)
         if (at.kind === ts.SyntaxKind.ThisType || at.kind === ts.SyntaxKind.SuperKeyword) throw new Refused('between', `${memberName(member)} speaks of its class or of what it inherits, line ${lineOf(at)}`)
+        if (ts.isIdentifier(at) && at.text === node.name!.text && checker.getSymbolAtLocation(at) === itself) leadsBack = true
         if (ts.isIdentifier(at) && parameters.has(checker.getSymbolAtLocation(at))) throw new Refused('generic', `${memberName(member)} speaks of a type parameter of the class`)
       }
       const hides = ts.isFunctionExpression(at) || ts.isFunctionDeclaration(at) || (ts.isClassLike(at) && at !== node) || (ts.isObjectLiteralExpression(at.parent) && (ts.isMethodDeclaration(at) || ts.isAccessor(at)))
@@ -115,7 +119,7 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
   const isMadeInConstructor = filled.length > 0 || [...shared.values()].some(one => !one.isMade)
   refuseOrder(node, fields, isMadeInConstructor || shared.size > 0)
   if (isMadeInConstructor) refuseTooLate(node, [...filled, ...shared.values()].flatMap(one => one.filled ?? []), new Set([...faces, ...hidden].map(memberName)))
-  return { fields, filled, shared: [...shared.values()].sort((a, b) => a.declared.pos - b.declared.pos), faces, hidden, asked }
+  return { fields, filled, shared: [...shared.values()].sort((a, b) => a.declared.pos - b.declared.pos), faces, hidden, asked, leadsBack }
 }
 
 const isPrivate = (node: ts.Node) => has(node, ts.SyntaxKind.PrivateKeyword) || ((ts.isPropertyDeclaration(node) || ts.isMethodDeclaration(node)) && ts.isPrivateIdentifier(node.name))
