@@ -1,3 +1,4 @@
+import type { TouchingLines } from './touching-lines.js'
 import type { FileChange } from '../edit/text-edit.js'
 import type { Observations } from './observation.js'
 import type { DeclaredLines, IntroduceFacadePlan, RepeatedSequence } from './repeated-sequence.js'
@@ -251,15 +252,6 @@ export interface PlainPart {
   /** Proposed names of the class and of its method. */
   readonly name: string
   readonly method: string
-}
-
-/** Lines of a method in which something outside is touched. */
-export interface TouchingLines {
-  readonly lines: readonly number[]
-  /** What is touched: `the file system`. */
-  readonly what: string
-  /** What a class of it is called by, behind the name of the class that it is taken from. */
-  readonly stem: string
 }
 
 /** Statements of a class as a class of their own, which it holds and asks: logic of one that a framework builds, or what touches the outside. */

@@ -1,4 +1,5 @@
-import type { ExtractPlainClassPlan, PlainPart, PlanRefusal, TouchingLines } from '../../../model/plan.js'
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import type { TouchingLines } from '../../../model/touching-lines.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
 import { speaksOf } from '../../binding/types.js'

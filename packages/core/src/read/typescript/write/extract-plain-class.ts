@@ -1,5 +1,6 @@
 import ts from 'typescript'
-import type { ExtractPlainClassPlan, PlainPart, PlanRefusal, TouchingLines } from '../../../model/plan.js'
+import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../model/plan.js'
+import type { TouchingLines } from '../../../model/touching-lines.js'
 import { planRefused } from '../../../model/plan.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { memberName } from '../declarations.js'
