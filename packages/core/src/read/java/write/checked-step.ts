@@ -1,5 +1,6 @@
 import type { PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
+import { usedTooEarly } from '../../write/used-too-early.js'
 import type { BoundProgram } from '../bound-program.js'
 import { affectedFiles } from './affected-files.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
@@ -26,5 +27,7 @@ export function checkedJavaStep(editor: JavaEditor, { bound, state, language, un
   const moved = new Map([...editor.moved].map(([from, to]) => [to, from]))
   const flaws = newFlaws(bound, now, new Set([...changed, ...affectedFiles(state, changed)]), built.edits, planned, moved).filter(flaw => !passed?.(flaw, now))
   if (flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(flaws[0]!, now)}`)
+  const early = usedTooEarly(state.facts, changed, () => after.facts)
+  if (early) return planRefused('order', `${early}.`)
   return { after, step: { refused: false, changes: built.changes, edits: built.count, notes, choices } }
 }

@@ -3,6 +3,7 @@ import type { TextEdit } from '../../../edit/text-edit.js'
 import type { PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import { Refused } from '../../write/refused.js'
+import { usedTooEarly } from '../../write/used-too-early.js'
 import type { MovedText, PlannedRebinding } from './check.js'
 import { affectedPaths, brokenBinding, describeError, errorsToCompiler, newErrors } from './check.js'
 import type { WriteContext, Written } from './context.js'
@@ -37,6 +38,8 @@ export function checkedStep(editor: ProjectEditor, context: WriteContext, { note
   if (errors.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeError(errors[0]!, root)}`)
   const broken = brokenBinding(snapshot, after, built.edits, planned, typeof moved === 'function' ? moved(built.edits) : moved)
   if (broken) return planRefused('binding', `${broken.message}.`)
+  const early = usedTooEarly(snapshot.facts, changed, () => after.facts)
+  if (early) return planRefused('order', `${early}.`)
   return { after, step: { refused: false, changes: built.changes, edits: built.count, notes, choices } }
 }
 
