@@ -1,14 +1,16 @@
-import type { OwnUseFacts, TypeFacts } from '../../model/facts.js'
-import type { ProjectFacts } from '../language.js'
+import type { FileFacts, OwnUseFacts, TypeFacts } from '../../model/facts.js'
 
 /** A method of a library's class that its constructor is known to call: in Swing every component does. */
 const CALLED_WHILE_MADE = new Set(['updateUI'])
 
+/** What is stated of the files of a project. */
+interface StatedFiles { readonly files: readonly FileFacts[] }
+
 interface Known { readonly types: ReadonlyMap<string, TypeFacts>; readonly uses: ReadonlyMap<string, readonly OwnUseFacts[]>; readonly bases: ReadonlyMap<string, readonly string[]> }
 
-const known = new WeakMap<ProjectFacts, Known>()
+const known = new WeakMap<StatedFiles, Known>()
 
-function knownOf(facts: ProjectFacts): Known {
+function knownOf(facts: StatedFiles): Known {
   let found = known.get(facts)
   if (found) return found
   const types = new Map<string, TypeFacts>(), uses = new Map<string, OwnUseFacts[]>(), bases = new Map<string, string[]>()
@@ -26,7 +28,7 @@ function knownOf(facts: ProjectFacts): Known {
  * only the constructor of its own class fills, afterwards. Undefined where there is none. `changed`: paths of the files that the step
  * changes; `after`: asked only where such a method stands in them. What a library's constructors call is known of few.
  */
-export function usedTooEarly(before: ProjectFacts, changed: readonly string[], after: () => ProjectFacts): string | undefined {
+export function usedTooEarly(before: StatedFiles, changed: readonly string[], after: () => StatedFiles): string | undefined {
   const all = knownOf(before), paths = new Set(changed), early = new Map<string, string>()
   for (const file of before.files) {
     if (!paths.has(file.path)) continue
