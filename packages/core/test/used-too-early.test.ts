@@ -11,6 +11,10 @@ export abstract class Base {
   abstract open(): void
   prepare(): boolean { return true }
   later(): void { new Clock() }
+  named(): void {}
+  given(): void {}
+  alias = this.named
+  when = (): void => { this.given() }
 }
 `
 const CLOCK = 'export class Clock { now(): number { return 7 } }\n'
@@ -23,6 +27,8 @@ describe('what would be used before it is there', () => {
     ['called by the constructor, through another method', { 'lock.ts': lock(OPEN) }, 'open', {}, { reason: 'order', message: 'open is called while an object is made, by the constructor of Base, and createClock would not be there yet.' }],
     ['called for a field', { 'lock.ts': lock('prepare(): boolean { return new Clock().now() > 2 }\n  open(): void {}') }, 'prepare', {}, { reason: 'order' }],
     ['not called', { 'lock.ts': lock('later(): void { new Clock().now() }\n  open(): void {}') }, 'later', {}, { 'lock.ts': expect.stringContaining('this.createClock().now()') as string }],
+    ['only named by a field', { 'lock.ts': lock('named(): void { new Clock().now() }\n  open(): void {}') }, 'named', {}, { 'lock.ts': expect.stringContaining('this.createClock().now()') as string }],
+    ['called by a function in a field', { 'lock.ts': lock('given(): void { new Clock().now() }\n  open(): void {}') }, 'given', {}, { 'lock.ts': expect.stringContaining('this.createClock().now()') as string }],
     ['called, but by a class further up', { 'lock.ts': `import { Middle } from './middle'\n${lock(OPEN).replace('extends Base', 'extends Middle')}`, 'middle.ts': "import { Base } from './base'\nexport abstract class Middle extends Base { override open(): void {} }\n" }, 'open', {}, { reason: 'order' }],
     ['called by one that is called', { 'lock.ts': lock('open(): void { this.note() }\n  note(): void { new Clock().now() }') }, 'note', {}, { reason: 'order' }]
   ]

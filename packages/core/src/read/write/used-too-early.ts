@@ -71,7 +71,10 @@ function makingBase(type: string, member: string, all: Known, seen: Set<string>)
 function calledWhileMade(base: string, { types, uses }: Known): ReadonlySet<string> {
   const type = types.get(base)
   if (type?.kind !== 'class' && type?.kind !== 'abstract-class') return new Set()
-  const running = new Set(['constructor', '', ...type.members.filter(one => one.kind === 'field').map(one => one.name)])
-  for (const name of running) for (const use of uses.get(base) ?? []) if (use.inMember === name) running.add(use.member)
+  const own = uses.get(base) ?? []
+  // A field that is a function, or only names one, runs nothing yet.
+  const fields = new Set(type.members.filter(one => one.kind === 'field' && !one.hasBody).map(one => one.name))
+  const running = new Set(['constructor', '', ...own.filter(use => fields.has(use.inMember) && use.kind === 'calls').map(use => use.member)])
+  for (const name of running) for (const use of own) if (use.inMember === name) running.add(use.member)
   return running
 }
