@@ -45,6 +45,11 @@ try {
   const change = new URL(page.url()).pathname
   await shot('change', change, '.file')
   await shot('roles', `/projects/1/changes/new?step=${encodeURIComponent('split-interface:src/craft/craft.ts#Craft')}&about=${encodeURIComponent('src/craft/craft.ts#Craft')}`, '.roles')
+  const receipt = encodeURIComponent('src/tolls/receipt.ts#Receipt')
+  await shot('outside', `/projects/1/changes/new?step=extract-class:${receipt}:file-system&about=${receipt}`, '.fields', async () => {
+    await (await page.waitForSelector('.act .el-button--primary')).click()
+    await page.waitForSelector('.file', { timeout: 60000 })
+  })
   await shot('first-test', `/projects/1/changes/new?step=${encodeURIComponent('first-test:src/booking/queue.ts#Queue')}&about=${encodeURIComponent('src/booking/queue.ts#Queue')}`, '.recorded', async () => {
     await (await page.waitForSelector('.act .el-button--primary')).click()
     await page.waitForSelector('.beside', { timeout: 240000 })
