@@ -1,3 +1,4 @@
+import { listIn } from '../../graph/lists.js'
 import type { FileFacts, OwnUseFacts, TypeFacts } from '../../model/facts.js'
 
 /** A method of a library's class that its constructor is known to call: in Swing every component does. */
@@ -16,8 +17,8 @@ function knownOf(facts: StatedFiles): Known {
   const types = new Map<string, TypeFacts>(), uses = new Map<string, OwnUseFacts[]>(), bases = new Map<string, string[]>()
   for (const file of facts.files) {
     for (const type of file.types) types.set(type.id, type)
-    for (const use of file.ownUses) uses.set(use.type, [...uses.get(use.type) ?? [], use])
-    for (const { type, base, member } of file.overrides) bases.set(`${type} ${member}`, [...bases.get(`${type} ${member}`) ?? [], base])
+    for (const use of file.ownUses) listIn(uses, use.type).push(use)
+    for (const { type, base, member } of file.overrides) listIn(bases, `${type} ${member}`).push(base)
   }
   known.set(facts, found = { types, uses, bases })
   return found
