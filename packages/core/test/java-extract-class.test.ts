@@ -306,3 +306,128 @@ class TillFiles {
     expect(applied['a/Till.java']).toMatch(/ {12}Path path = folder\.resolve\(mark \+ due\(1\)\);\n {12}files\.store\(folder, path, \(\) -> twice\(\)\);\n {12}paid = 0;\n/)
   })
 })
+
+describe('extracting what touches the outside from several methods that do more in Java', () => {
+  const LEDGER = `package a;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+
+public class Ledger {
+    private final Path folder;
+    private int read;
+
+    public Ledger(Path folder) {
+        this.folder = folder;
+    }
+
+    public double due(double tons) { return tons * 2; }
+
+    public String store(String mark, double tons) throws IOException {
+        read = 0;
+        Path path = folder.resolve(mark);
+        long size = Files.exists(path) ? Files.size(path) : 0;
+        Files.writeString(path, mark + due(tons));
+        return path + " " + size + read;
+    }
+
+    public int load(String mark) throws IOException {
+        read++;
+        int folder = mark.length();
+        List<String> lines = Files.readAllLines(this.folder.resolve(mark));
+        boolean isThere = Files.exists(this.folder);
+        return isThere ? lines.size() + folder : read;
+    }
+}
+`
+  const ALL = 'extract-class:a.Ledger:file-system@store+load'
+
+  test('gives one class, which holds each field once and tells several results of a method together', () => {
+    const { survey, language, state } = readJava({ 'a/Ledger.java': LEDGER })
+    expect(offersOf(survey, language.writer(state), undefined, 'extract-class').map(one => one.id)).toEqual([ALL, ALL.replace('+load', ''), ALL.replace('store+', '')])
+    const outcome = planStep(ALL, {}, survey, language.writer(state))
+    if (outcome.refused) throw new Error(outcome.message)
+    expect(outcome.notes[0]).toBe('LedgerFiles touches the file system; Ledger keeps 3 of the 5 statements of store, 3 of the 5 statements of load, and its tests stay as they are.')
+    const after = Object.fromEntries(outcome.changes.map(one => [one.path, one.after]))
+    expect(after['a/LedgerFiles.java']).toBe(`package a;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.function.DoubleSupplier;
+
+/** What Ledger does with the file system. */
+public class LedgerFiles {
+    private final Path folder;
+
+    public LedgerFiles(Path folder) {
+        this.folder = folder;
+    }
+
+    public long store(Path path, String mark, DoubleSupplier due) throws IOException {
+        long size = Files.exists(path) ? Files.size(path) : 0;
+        Files.writeString(path, mark + due.getAsDouble());
+        return size;
+    }
+
+    public LoadDecision load(String mark) throws IOException {
+        List<String> lines = Files.readAllLines(folder.resolve(mark));
+        boolean isThere = Files.exists(folder);
+        return new LoadDecision(lines, isThere);
+    }
+
+    /** What it decides. */
+    public static final class LoadDecision {
+        public final List<String> lines;
+        public final boolean isThere;
+
+        LoadDecision(List<String> lines, boolean isThere) {
+            this.lines = lines;
+            this.isThere = isThere;
+        }
+    }
+}
+`)
+    expect(after['a/Ledger.java']).toContain('        LedgerFiles.LoadDecision decision = files.load(mark);\n        List<String> lines = decision.lines;\n        boolean isThere = decision.isThere;\n')
+  })
+
+  test('a field whose name means something else in the statements of one is told from it', () => {
+    const text = LEDGER.replace('List<String> lines = Files.readAllLines(this.folder.resolve(mark));', 'Path folder2 = this.folder;\n        List<String> lines = Files.readAllLines(folder2.resolve(mark));').replace('mark + due(tons)', 'folder + mark + due(tons)')
+      .replace('int folder = mark.length();', 'int count = mark.length();').replaceAll('folder2', 'folder').replace('lines.size() + folder', 'lines.size() + count')
+    const applied = (applyJava({ 'a/Ledger.java': text }, ALL, {}) as Files)['a/LedgerFiles.java']
+    expect(applied).toContain('        Files.writeString(path, folder + mark + due.getAsDouble());\n')
+    expect(applied).toContain('        List<String> lines = Files.readAllLines(folder.resolve(mark));\n        boolean isThere = Files.exists(this.folder);\n')
+  })
+
+  test('all that are named have to be there', () => {
+    expect(applyJava({ 'a/Ledger.java': LEDGER }, 'extract-class:a.Ledger:file-system@store+due', {})).toMatchObject({ reason: 'nothing-outside' })
+  })
+})
+
+describe('a constant that a class inherits, in what is taken out of it', () => {
+  const craft = (modifier: string, of: string) => `package ${of};\n\npublic abstract class Craft {\n    ${modifier}static final Integer MOST = Integer.valueOf(9);\n    public abstract int add(int tonnes);\n}\n`
+  const flat = (imports: string) => JAVA.replace('import java.util.ArrayList;', `${imports}import java.util.ArrayList;`).replace('public class Flat', 'public class Flat extends Craft').replace('    public static final int MOST = 9;\n', '')
+  const members = 'place,visits,moor,where,note'
+
+  test('is named by the class that declares it, which is imported where it is', () => {
+    const beside = applyJava({ 'a/Craft.java': craft('', 'a'), 'a/Flat.java': flat('') }, 'extract-class:a.Flat', { members }) as Files
+    expect(beside['a/FlatPlace.java']).toContain('visits.size() > Craft.MOST ? place')
+    const imported = applyJava({ 'b/Craft.java': craft('public ', 'b'), 'a/Flat.java': flat('import b.Craft;\n') }, 'extract-class:a.Flat', { members }) as Files
+    expect(imported['a/FlatPlace.java']).toMatch(/^package a;\n\nimport b\.Craft;\nimport java\.util\.ArrayList;\n/)
+    expect(imported['a/FlatPlace.java']).toContain('visits.size() > Craft.MOST ? place')
+    // The class that stays still extends it.
+    expect(imported['a/Flat.java']).toContain('import b.Craft;\n')
+  })
+
+  test('does not lead back, and so the class is offered', () => {
+    const { survey, language, state } = readJava({ 'a/Craft.java': craft('', 'a'), 'a/Flat.java': flat('').replace('load + name.length()', 'load').replace('        this.name = name;\n', '').replace('    private final String name;\n', '') })
+    expect(offersOf(survey, language.writer(state), undefined, 'extract-class').map(one => one.title)).toEqual(['Extract a class of place, visits, moor, where, note from Flat'])
+  })
+
+  test.each([['only who inherits sees it', craft('protected ', 'b'), 'import b.Craft;\n'], ['the file has it with all that lies beside it', craft('public ', 'b'), 'import b.*;\n']])('refuses where %s', (_, base, imports) => {
+    expect(applyJava({ 'b/Craft.java': base, 'a/Flat.java': flat(imports) }, 'extract-class:a.Flat', { members })).toMatchObject({ reason: 'between', message: expect.stringContaining('MOST, which line 27 uses, is inherited from Craft') as string })
+  })
+})

@@ -257,11 +257,12 @@ export interface PlainPart {
 /** Statements of a class as a class of their own, which it holds and asks: logic of one that a framework builds, or what touches the outside. */
 export interface ExtractPlainClassPlan {
   readonly type: string
-  /** The method whose statements go. */
-  readonly member: string
-  /** What touches the outside, by the lines in which it stands, and what that is called; null for what does without the framework. */
-  readonly touching: TouchingLines | null
-  /** Names of the class and of its method, or null for the proposed ones. */
+  /**
+   * The methods whose statements go, to a method of the class each; with what touches the outside, by the lines in which it stands, and
+   * what that is called; null for what does without the framework.
+   */
+  readonly parts: readonly { readonly member: string; readonly touching: TouchingLines | null }[]
+  /** Names of the class and of its method, where that is one, or null for the proposed ones. */
   readonly name: string | null
   readonly method: string | null
 }

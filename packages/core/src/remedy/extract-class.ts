@@ -28,21 +28,24 @@ export const extractClassRemedy: Remedy = {
       const members = outsideGroup(index, kind, survey, writer)
       return members ? [{ detail: kind, title: `Extract what touches ${effectsInWords(bitOf(kind))[0]!} from ${type.name}: ${members.join(', ')}`, edits: members.length + 2, files: 2 }] : []
     })
-    const parts = kindsIn(touchedBy(index, survey)).flatMap(kind => partsOf(index, kind, survey, writer).map(({ part, touching }) => ({ detail: `${kind}@${part.member}`, title: partTitle(type.name, part, touching), edits: part.statements + 2, files: 2 })))
+    const parts = kindsIn(touchedBy(index, survey)).flatMap(kind => {
+      const all = partsOf(index, kind, survey, writer)
+      return [...(all.length > 1 ? [all] : []), ...all.map(one => [one])].map(some => ({ detail: `${kind}@${some.map(({ part }) => part.member).join('+')}`, title: partsTitle(type.name, some), edits: statementsOf(some) + 2, files: 2 }))
+    })
     return [...(group ? [{ detail: '', title: `Extract a class of ${[...new Set(group)].join(', ')} from ${type.name}`, edits: group.length + 2, files: 2 }] : []), ...outside, ...parts]
   },
 
   titleOf(subject, detail, survey, writer) {
-    const index = survey.model.typeIndex.get(subject)!, found = partAt(index, detail, survey, writer)
-    return found && partTitle(survey.model.types[index]!.name, found.part, found.touching)
+    const index = survey.model.typeIndex.get(subject)!, found = partsAt(index, detail, survey, writer)
+    return found && partsTitle(survey.model.types[index]!.name, found)
   },
 
   choices(subject, detail, survey, writer) {
-    const index = survey.model.typeIndex.get(subject)!, part = partAt(index, detail, survey, writer)
-    if (part) return [
-      { name: 'name', label: 'Name', kind: 'text', value: part.part.name, help: 'Left empty, a free name is proposed.', options: [] },
-      { name: 'method', label: 'Name of its method', kind: 'text', value: part.part.method, help: `It does ${plural(part.part.statements, 'statement')} of ${part.part.member}, from line ${part.part.line} on.`, options: [] }
-    ]
+    const index = survey.model.typeIndex.get(subject)!, parts = partsAt(index, detail, survey, writer)
+    if (parts) {
+      const [{ part }] = parts as [TouchingPart], name = { name: 'name', label: 'Name', kind: 'text', value: part.name, help: 'Left empty, a free name is proposed.', options: [] } as const
+      return parts.length > 1 ? [name] : [name, { name: 'method', label: 'Name of its method', kind: 'text', value: part.method, help: `It does ${plural(part.statements, 'statement')} of ${part.member}, from line ${part.line} on.`, options: [] }]
+    }
     const groups = groupsOf(index, survey, writer)
     const proposed = isKind(detail) ? outsideGroup(index, detail, survey, writer) : groups[0], others = groups.filter(one => one !== proposed)
     const members = survey.model.types[index]!.members.filter(one => !one.static && one.kind !== 'constructor').map(one => one.name)
@@ -55,9 +58,9 @@ export const extractClassRemedy: Remedy = {
 
   plan(subject, detail, choices, survey, writer) {
     const index = survey.model.typeIndex.get(subject)!, proposed = () => (isKind(detail) ? outsideGroup(index, detail, survey, writer) : groupsOf(index, survey, writer)[0])
-    const part = choices.members ? undefined : partAt(index, detail, survey, writer)
-    if (part) return writer.extractPlainClass({ type: subject, member: part.part.member, touching: part.touching, name: choices.name || null, method: choices.method || null })
-    if (detail.includes('@')) return planRefused('nothing-outside', `No statements in a row of ${detail.slice(detail.indexOf('@') + 1)} hold all that touches the ${detail.slice(0, detail.indexOf('@')).replaceAll('-', ' ')} and can stand elsewhere.`)
+    const parts = choices.members ? undefined : partsAt(index, detail, survey, writer)
+    if (parts) return writer.extractPlainClass({ type: subject, parts: parts.map(({ part: { member }, touching }) => ({ member, touching })), name: choices.name || null, method: choices.method || null })
+    if (detail.includes('@')) return planRefused('nothing-outside', `No statements in a row of ${detail.slice(detail.indexOf('@') + 1).replaceAll('+', ' or ')} hold all that touches the ${detail.slice(0, detail.indexOf('@')).replaceAll('-', ' ')} and can stand elsewhere.`)
     const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : proposed()
     if (!members?.length) return planRefused('members', 'No group of its members stands by itself; choose the members.')
     const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed' })
@@ -92,8 +95,11 @@ function fieldsOnlyIn(methods: readonly string[], index: number, { model }: Surv
   return model.types[index]!.members.filter(({ name, kind }) => kind === 'field' && uses.some(one => one.member === name && inside.has(one.inMember)) && uses.every(one => one.member !== name || inside.has(one.inMember) || one.inMember === 'constructor')).map(one => one.name)
 }
 
+/** Statements of a method that hold all with which it touches one kind of outside. */
+interface TouchingPart { readonly part: PlainPart; readonly touching: TouchingLines }
+
 /** Of each method that touches one kind of outside and does more than that, the statements that do so, where they can stand elsewhere. */
-function partsOf(index: number, kind: EffectKind, survey: Survey, writer: LanguageWriter): { readonly part: PlainPart; readonly touching: TouchingLines }[] {
+function partsOf(index: number, kind: EffectKind, survey: Survey, writer: LanguageWriter): TouchingPart[] {
   const { model: { references, types }, reach } = survey, { id } = types[index]!, whole = new Set(outsideGroup(index, kind, survey, writer))
   return [...membersTouchingOutside(survey).get(index) ?? []].filter(([member]) => !whole.has(member)).flatMap(([member, all]) => {
     const lines = [...new Set(all.filter(at => (reach.behind([at]) & bitOf(kind)) !== 0).map(at => references.at(at).line))]
@@ -102,14 +108,20 @@ function partsOf(index: number, kind: EffectKind, survey: Survey, writer: Langua
   })
 }
 
-function partTitle(type: string, part: PlainPart, { what }: TouchingLines): string { return `Extract what touches ${what} from ${type}.${part.member}, ${plural(part.statements, 'statement')}` }
+function partsTitle(type: string, parts: readonly TouchingPart[]): string {
+  const [{ part, touching }] = parts as [TouchingPart]
+  return parts.length === 1 ? `Extract what touches ${touching.what} from ${type}.${part.member}, ${plural(part.statements, 'statement')}`
+    : `Extract what touches ${touching.what} from ${type}: ${plural(statementsOf(parts), 'statement')} of ${parts.map(one => one.part.member).join(', ')}`
+}
 
-/** The part that a detail names, `file-system@store`, or the first of its kind where no whole methods can go. */
-function partAt(index: number, detail: string, survey: Survey, writer: LanguageWriter) {
-  const [kind, member] = detail.split('@') as [string, string | undefined]
-  if (!isKind(kind) || (member === undefined && outsideGroup(index, kind, survey, writer))) return undefined
-  const parts = partsOf(index, kind, survey, writer)
-  return member === undefined ? parts[0] : parts.find(one => one.part.member === member)
+function statementsOf(parts: readonly TouchingPart[]): number { return parts.reduce((sum, { part }) => sum + part.statements, 0) }
+
+/** The parts that a detail names, `file-system@load+store`; of a kind alone all of it, where no whole methods can go. */
+function partsAt(index: number, detail: string, survey: Survey, writer: LanguageWriter): TouchingPart[] | undefined {
+  const [kind, named] = detail.split('@') as [string, string | undefined]
+  if (!isKind(kind) || (named === undefined && outsideGroup(index, kind, survey, writer))) return undefined
+  const all = partsOf(index, kind, survey, writer), found = named === undefined ? all : named.split('+').map(member => all.find(one => one.part.member === member))
+  return found.length > 0 && found.every(one => one !== undefined) ? found : undefined
 }
 
 /** Methods, and the private ones that they call, and those that these call. */

@@ -35,7 +35,7 @@ export const extractPlainClassRemedy: Remedy = {
   plan(subject, member, choices, _survey, writer) {
     const parts = partsOf(subject, writer), found = member === '' ? parts[0] : parts.find(one => one.member === member)
     if (!found) return planRefused('nothing-plain', 'No statements in a row do without the framework and without setting its fields.')
-    return writer.extractPlainClass({ type: subject, member: found.member, touching: null, name: choices.name || null, method: choices.method || null })
+    return writer.extractPlainClass({ type: subject, parts: [{ member: found.member, touching: null }], name: choices.name || null, method: choices.method || null })
   }
 }
 

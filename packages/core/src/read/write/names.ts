@@ -20,6 +20,9 @@ export function lowerFirst(name: string): string {
   return head ? head.toLowerCase() + name.slice(head.length) : name.charAt(0).toLowerCase() + name.slice(1)
 }
 
+/** `dues` gives `Dues`. */
+export function upperFirst(name: string): string { return name.charAt(0).toUpperCase() + name.slice(1) }
+
 /** A free name for a class that implements an interface, by what it is for. */
 export function implementationName(interfaceName: string, as: 'implementation' | 'stub' | 'spy' | 'fake', taken: (name: string) => boolean): string {
   const stem = interfaceName.replace(/(Port|Role)$/, '') || interfaceName

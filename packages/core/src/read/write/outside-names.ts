@@ -1,5 +1,5 @@
 import type { EffectKind } from '../../effect/kinds.js'
-import { numberedName } from './names.js'
+import { numberedName, upperFirst } from './names.js'
 
 /** What a group of outside uses is told by, and the names proposed for the interface and the class in front of it. */
 export interface OutsideNames { readonly label: string; readonly port: string; readonly implementation: string }
@@ -26,7 +26,7 @@ export function outsideNames(external: string, effect: EffectKind, ofRuntime: bo
   const known = BY_EFFECT[effect], isRuntime = ofRuntime || EVERYWHERE.has(external)
   if (known && (isRuntime || effect === 'file-system')) return isRuntime ? known : { ...known, label: external }
   const stem = (external.split('/').filter(part => part !== '').at(-1) ?? external).replace(/^(node|@):?/, '').replace(/[^\p{L}\p{N}]+(.)?/gu, (_, next: string | undefined) => next?.toUpperCase() ?? '')
-  const port = stem.charAt(0).toUpperCase() + stem.slice(1)
+  const port = upperFirst(stem)
   return { label: external, port, implementation: `Direct${port}` }
 }
 
@@ -42,7 +42,7 @@ export function nameFromText(text: string): string {
 
 /** Names for what a class asks of a library object that it holds: `link` of GateMotor gives Link and DirectLink, or GateMotorLink where Link is taken. */
 export function heldObjectNames(field: string, owner: string, taken: ReadonlySet<string>): { readonly port: string; readonly implementation: string } {
-  const plain = field.replace(/^[#_]+/, ''), own = plain.charAt(0).toUpperCase() + plain.slice(1)
+  const plain = field.replace(/^[#_]+/, ''), own = upperFirst(plain)
   const port = [own, `${owner}${own}`].find(name => !taken.has(name)) ?? numberedName(own, name => !taken.has(name))
   return { port, implementation: `Direct${port}` }
 }

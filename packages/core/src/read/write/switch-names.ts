@@ -1,4 +1,4 @@
-import { lowerFirst, numberedName } from './names.js'
+import { lowerFirst, numberedName, upperFirst } from './names.js'
 
 /** Names for what stands in the place of a switch. */
 export interface SwitchNames {
@@ -19,7 +19,7 @@ export function caseName(labels: readonly string[]): string {
   const [first] = labels
   if (first === undefined) return 'Other'
   const words = first.split(/[^\p{L}\p{N}]+/u).filter(word => word !== '')
-  const name = words.map(word => (word.length > 1 && word === word.toUpperCase() ? word.charAt(0) + word.slice(1).toLowerCase() : word.charAt(0).toUpperCase() + word.slice(1))).join('')
+  const name = words.map(word => (word.length > 1 && word === word.toUpperCase() ? word.charAt(0) + word.slice(1).toLowerCase() : upperFirst(word))).join('')
   return name === '' ? 'Empty' : /^\p{N}/u.test(name) ? `Case${name}` : name
 }
 
@@ -28,7 +28,7 @@ export function switchNames(member: string, over: string, cases: readonly (reado
   const plain = member.replace(/^[#_]+/, '').replace(/^get(?=[A-Z])/, '').replace(/(?<=[a-z])(For|Of|By|From|To)$/, '')
   // `CRAFT_KIND` is a name for constants, not for a class.
   const kind = /^[\p{Lu}\p{N}_]*_[\p{Lu}\p{N}_]*$/u.test(over) ? caseName([over]) : over
-  const word = plain.charAt(0).toUpperCase() + plain.slice(1)
+  const word = upperFirst(plain)
   const given = new Set<string>()
   const name = (proposed: string): string => { const found = numberedName(proposed, one => free(one) && !given.has(one)); given.add(found); return found }
   const contract = wanted ?? name(`${kind}${word}`)

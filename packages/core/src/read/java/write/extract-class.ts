@@ -6,7 +6,7 @@ import type { MemberSymbol } from '../../binding/symbols.js'
 import { ClassSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
-import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
+import { lowerFirst, numberedName, upperFirst, withArticle } from '../../write/names.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import type { BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
@@ -15,6 +15,7 @@ import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
+import type { Extraction } from './extraction.js'
 import { extractionOf, isEnumLabel, qualifierOf } from './extraction.js'
 import type { FillingConstructor } from './filled-fields.js'
 import { parameterName, parameterNodes } from './interface-members.js'
@@ -27,13 +28,14 @@ import { writtenType } from './shared-fields.js'
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
 export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const { file, fields, filled, constructors, shared, faces, hidden, asked, constants, named, leadsBack, opened, moving } = extractionOf(symbol, new Set(plan.members), bound)
+  const extraction = extractionOf(symbol, new Set(plan.members), bound)
+  const { file, fields, filled, constructors, shared, faces, hidden, asked, constants, named, leadsBack, opened, moving } = extraction
   const { tree } = file
   const methodName = (at: Node) => tree.textOf(tree.child(at, Field.Name))
   const fieldName = fields[0] === undefined ? '' : nameOf(fields[0], file)
   const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
   const word = plan.stem ?? (fieldName || (shared[0]?.name ?? methodName([...faces, ...hidden][0]!)))
-  const name = plan.name ?? numberedName(symbol.name + word.charAt(0).toUpperCase() + word.slice(1), one => !taken.has(one))
+  const name = plan.name ?? numberedName(symbol.name + upperFirst(word), one => !taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
   const target = `${file.path.slice(0, file.path.lastIndexOf('/') + 1)}${name}.java`
   if (bound.program.packages.get(symbol.packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside it; choose another name.`)
@@ -47,13 +49,14 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   const { lineEnd, indent } = own.style
   const going = tree.children(bound.program.declarations.get(symbol)!.body).filter(at => fields.includes(at) || faces.includes(at) || hidden.includes(at))
   const askedFor = new Set(asked.map(at => tree.textOf(at)))
-  const typeAt = (at: Node) => qualifiedType(at, file, symbol, moving), sharedTypes = shared.map(one => ({ name: one.name, type: typeAt(one.declared) }))
+  const typeAt = (at: Node) => qualifiedType(at, file, symbol, extraction), sharedTypes = shared.map(one => ({ name: one.name, type: typeAt(one.declared) }))
   const used = new Set<string>(sharedTypes.flatMap(one => one.type.match(/[\p{L}\p{N}_$]+/gu) ?? [])), firstMethod = going.find(at => !fields.includes(at))
   const texts = going.map(at => {
     const start = faces.includes(at) ? tree.start(at) : commentedStart(file, at), end = tree.end(at)
-    const edits = unclassed(at, file, symbol, moving, faces.includes(at), !fields.includes(at) && askedFor.has(methodName(at)))
-    for (const one of tree.text.slice(start, end).match(/[\p{L}\p{N}_$]+/gu) ?? []) used.add(one)
-    return indent + applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))).trimStart()
+    const edits = unclassed(at, file, symbol, extraction, faces.includes(at), !fields.includes(at) && askedFor.has(methodName(at)))
+    const text = applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+    for (const one of text.match(/[\p{L}\p{N}_$]+/gu) ?? []) used.add(one)
+    return indent + text.trimStart()
   })
   const parameters = [...filled.map(one => ({ name: one, type: typeAt(fields.find(at => nameOf(at, file) === one)!) })), ...sharedTypes]
   const handed = parameters.length > 0 ? handedConstructor(name, parameters, indent, lineEnd) : ''
@@ -91,9 +94,9 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
 const nameOf = (at: Node, { tree }: JavaFile): string => tree.textOf(tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name))
 
 /** The type of a field as another class of the package writes it. */
-function qualifiedType(at: Node, file: JavaFile, symbol: ClassSymbol, moving: ReadonlySet<MemberSymbol>): string {
+function qualifiedType(at: Node, file: JavaFile, symbol: ClassSymbol, going: Pick<Extraction, 'moving' | 'isInherited'>): string {
   const { tree } = file, type = tree.child(at, Field.Type), start = tree.start(type), end = tree.end(type)
-  const edits = unclassed(at, file, symbol, moving, false, false).filter(edit => edit.start >= start && edit.end <= end)
+  const edits = unclassed(at, file, symbol, going, false, false).filter(edit => edit.start >= start && edit.end <= end)
   return applyEdits(tree.text.slice(start, end), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start }))) + writtenType(at, file).slice(end - start)
 }
 
@@ -136,7 +139,7 @@ function makeInConstructor(constructor: FillingConstructor, names: readonly stri
 }
 
 /** In a class that only its package sees a method needs no access of its own; annotations and documentation stay with the one that hands on. */
-function unclassed(at: Node, file: JavaFile, symbol: ClassSymbol, moving: ReadonlySet<MemberSymbol>, isFace: boolean, isAsked: boolean): TextEdit[] {
+function unclassed(at: Node, file: JavaFile, symbol: ClassSymbol, { moving, isInherited }: Pick<Extraction, 'moving' | 'isInherited'>, isFace: boolean, isAsked: boolean): TextEdit[] {
   const { tree } = file
   const edits: TextEdit[] = []
   const modifiers = tree.childOf(at, Kind.Modifiers)
@@ -153,11 +156,11 @@ function unclassed(at: Node, file: JavaFile, symbol: ClassSymbol, moving: Readon
   for (let node = at; node < tree.after(at); node += 5) {
     if (tree.kind(node) !== Kind.Identifier && tree.kind(node) !== Kind.TypeIdentifier) continue
     const meaning = file.meaning(node)
-    const statically = meaning instanceof ClassSymbol ? meaning.outer === symbol : meaning && meaning.kind !== 'local' && meaning.owner === symbol && meaning.isStatic && !moving.has(meaning)
-    if (!statically) continue
+    const holder = meaning instanceof ClassSymbol ? (meaning.outer === symbol ? symbol : undefined) : meaning && meaning.kind !== 'local' && meaning.isStatic && !moving.has(meaning) ? meaning.owner : undefined
+    if (!holder || (holder !== symbol && !isInherited(holder))) continue
     const parent = parentOf(tree, node)
     const qualified = ([Kind.ScopedTypeIdentifier, Kind.ScopedIdentifier].includes(tree.kind(parent)) && tree.first(parent) !== node) || qualifierOf(node, file) !== NONE
-    if (!qualified && !isEnumLabel(node, file)) edits.push({ start: tree.start(node), end: tree.start(node), text: `${symbol.name}.` })
+    if (!qualified && !isEnumLabel(node, file)) edits.push({ start: tree.start(node), end: tree.start(node), text: `${holder.name}.` })
   }
   return edits
 }

@@ -2,16 +2,18 @@ import type { ExtractPlainClassPlan, PlainPart, PlanRefusal } from '../../../mod
 import type { TouchingLines } from '../../../model/touching-lines.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
+import type { BoundProgram } from '../bound-program.js'
 import { speaksOf } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, upperFirst } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { constructorCall } from './creation-sites.js'
 import { licence, RESERVED } from './extract-interface.js'
+import type { FacadeCollaborator, FacadeParts } from './facade-parts.js'
 import { dividedHoles } from './facade-parts.js'
 import { dropFields, handedField, isUsedOnlyIn } from './handed-fields.js'
 import { parameterName } from './interface-members.js'
@@ -47,14 +49,18 @@ export function plainJavaParts(owner: ClassSymbol, context: JavaWriteContext): P
   return plainRuns(owner, context.bound).map(run => partOf(run, 'Logic', 'decide', context))
 }
 
-/** A plain class with the statements; the class makes one when it is made, and asks it. */
+/** A plain class with the statements, a method for those of each method; the class makes one when it is made, and asks it. */
 export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const { touching } = plan
-  const run = touching ? touchingRun(owner, plan.member, touching.lines, bound) : plainRuns(owner, bound).find(one => memberOf(one) === plan.member)
-  const parts = run && dividedHoles({ places: [run], unified: run.unified }, bound, hole => { const field = handedField(hole.nodes[0]!, owner, run.file, bound); return field ? new Map([[owner, field]]) : undefined })
-  if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${plan.member} ${touching ? `hold what touches ${touching.what} and can stand elsewhere` : 'do without the framework and without setting its fields'}.`)
-  const name = plan.name ?? proposedName(run, touching?.stem ?? 'Logic', context), method = plan.method ?? (touching ? plan.member : 'decide')
+  const all: DividedRun[] = [], touching = plan.parts[0]?.touching ?? null
+  for (const { member, touching: what } of plan.parts) {
+    const run = what ? touchingRun(owner, member, what.lines, bound) : plainRuns(owner, bound).find(one => memberOf(one) === member)
+    const parts = run && dividedHoles({ places: [run], unified: run.unified }, bound, hole => { const field = handedField(hole.nodes[0]!, owner, run.file, bound); return field ? new Map([[owner, field]]) : undefined })
+    if (!run || !parts) return planRefused('nothing-plain', `No statements in a row of ${member} ${what ? `hold what touches ${what.what} and can stand elsewhere` : 'do without the framework and without setting its fields'}.`)
+    all.push({ run, parts })
+  }
+  const [{ run }] = all as [DividedRun]
+  const name = plan.name ?? proposedName(run, touching?.stem ?? 'Logic', context), method = plan.method ?? (touching ? memberOf(run) : 'decide')
   for (const [text, kind] of [[name, 'class'], [method, 'method']] as const) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(text) || RESERVED.test(text)) return planRefused('name', `${text} is not a name that a ${kind} can have.`)
   refuseWrittenOut(owner, bound)
   const { file } = run, { tree } = file
@@ -62,51 +68,85 @@ export function extractPlainJavaClass(plan: ExtractPlainClassPlan, owner: ClassS
   if (bound.program.packages.get(owner.packageName)?.has(name) || state.source.isFile(`${language.root}/${target}`)) return planRefused('file-exists', `${name} exists already beside ${owner.name}; choose another name.`)
 
   const editor = new JavaEditor(bound), own = editor.file(file.path), { lineEnd, indent } = own.style, inner = indent + indent
-  const names = new NewJavaFile(owner.packageName, new Set([name, 'Decision']), bound), { collaborators, parameters } = parts
-  const holes = handedTexts(parameters)
-  for (const { name: kept, holes: list } of collaborators) for (const hole of list) holes.set(hole.nodes[0]!, kept)
-  const body = movedStatements(run, holes, names, inner)
-  const results = usedAfter(run, run.unified.locals[0]!).sort((a, b) => a - b).map(number => {
-    const found = variableOf({ places: [run], unified: run.unified }, number)
-    if (!found || speaksOf(found.type, new Set(owner.typeParameters))) throw new Refused('result', `${found?.name ?? 'Something'} is used behind the statements, and is no plain variable of theirs`)
-    return { name: found.name, type: typeText(found.type, names) }
-  })
-  const thrown = thrownBy([run], bound).map(one => names.nameOf(one)), throws = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
-  const kept = collaborators.map(one => `${typeText(one.type, names)} ${one.name}`)
-  const [only] = results, gives = results.length === 0 ? 'void' : results.length === 1 ? only!.type : 'Decision'
+  const decisions = all.map(one => (all.length === 1 ? 'Decision' : `${upperFirst(memberOf(one.run))}Decision`))
+  const names = new NewJavaFile(owner.packageName, new Set([name, ...decisions]), bound), kept: FacadeCollaborator[] = []
+  const methods = all.map((one, at) => plainMethod(one, { name, method: all.length === 1 ? method : memberOf(one.run), decision: decisions[at]!, kept, owner }, names, own, bound))
+  kept.sort((a, b) => a.fields.get(owner)!.index - b.fields.get(owner)!.index)
+  const declaredKept = kept.map(one => `${typeText(one.type, names)} ${one.name}`)
   const code = [
     touching ? `/** What ${owner.name} does with ${touching.what}. */` : `/** What ${owner.name} decides, apart from the framework that builds it. */`, `public class ${name} {`,
-    ...(kept.length === 0 ? [] : [...kept.map(one => `${indent}private final ${one};`), '', `${indent}public ${name}(${kept.join(', ')}) {`, ...collaborators.map(one => `${inner}this.${one.name} = ${one.name};`), `${indent}}`, '']),
-    `${indent}public ${gives} ${method}(${writtenParameters(parameters, names, type => typeText(type, names)).join(', ')})${throws} {`, inner + body,
-    ...(results.length === 0 ? [] : [`${inner}return ${results.length === 1 ? only!.name : `new Decision(${results.map(one => one.name).join(', ')})`};`]), `${indent}}`,
-    ...(results.length < 2 ? [] : [
-      '', `${indent}/** What it decides. */`, `${indent}public static final class Decision {`, ...results.map(one => `${inner}public final ${one.type} ${one.name};`), '',
-      `${inner}Decision(${results.map(one => `${one.type} ${one.name}`).join(', ')}) {`, ...results.map(one => `${inner}${indent}this.${one.name} = ${one.name};`), `${inner}}`, `${indent}}`
-    ]), '}', ''
+    ...(kept.length === 0 ? [] : [...declaredKept.map(one => `${indent}private final ${one};`), '', `${indent}public ${name}(${declaredKept.join(', ')}) {`, ...kept.map(one => `${inner}this.${one.name} = ${one.name};`), `${indent}}`, '']),
+    ...methods.flatMap((one, at) => (at === 0 ? one.code : ['', ...one.code])), ...methods.flatMap(one => one.decision), '}', ''
   ]
   const imports = [...names.needed].sort().map(one => `import ${one};`)
   editor.create(target, [...licence(tree.text, lineEnd), ...(owner.packageName === '' ? [] : [`package ${owner.packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd))
 
   const declared = bound.program.declarations.get(owner)!
   const field = freeName(lowerFirst(name.startsWith(owner.name) && name.length > owner.name.length ? name.slice(owner.name.length) : name), file, declared.node, new Set())
-  const handed = collaborators.map(one => one.fields.get(owner)!)
+  const handed = kept.map(one => one.fields.get(owner)!), parameters = all.flatMap(one => one.parts.parameters)
   const staying = new Set(parameters.flatMap(one => one.holes.map(hole => hole.nodes[0]!)))
-  const gone = handed.filter(one => isUsedOnlyIn(new Set(run.statements.map(statement => statement.node)), staying, one, file))
+  const gone = handed.filter(one => isUsedOnlyIn(new Set(all.flatMap(({ run: { statements } }) => statements.map(statement => statement.node))), staying, one, file))
   const [first] = tree.children(declared.body), replaced = gone.some(one => one.declaration === first) ? first! : NONE
   holdOne(field, name, handed.length === 0 ? NONE : handed[0]!.constructor, handed.map(one => parameterName(tree, one.parameter)), first!, replaced !== NONE, own)
   dropFields(gone, file, own, replaced)
-  const start = tree.start(run.statements[0]!.node), margin = own.indentAt(start)
-  const call = `${field}.${method}(${givenArguments(parameters, 0, tree).join(', ')})`
-  const decision = freeName('decision', file, run.method, new Set())
-  // The shell names the types as its own file does.
-  const shown = usedAfter(run, run.unified.locals[0]!).sort((a, b) => a - b).map(number => typeText(variableOf({ places: [run], unified: run.unified }, number)!.type, own))
-  own.replace(start, tree.end(run.statements.at(-1)!.node), results.length === 0 ? `${call};` : results.length === 1 ? `${shown[0]!} ${only!.name} = ${call};`
-    : [`${name}.Decision ${decision} = ${call};`, ...results.map((one, at) => `${shown[at]!} ${one.name} = ${decision}.${one.name};`)].join(lineEnd + margin))
+  for (const one of methods) one.ask(field)
+  const keeps = all.map(({ run: one }) => `${one.all - one.statements.length} of the ${one.all} statements ${one.block === tree.child(one.method, Field.Body) ? 'of' : 'in their block of'} ${memberOf(one)}`)
   return checkedJavaStep(editor, context, {
-    notes: [`${touching ? `${name} touches ${touching.what}` : `${name} can be built and tested without the framework`}; ${owner.name} keeps ${run.all - run.statements.length} of the ${run.all} statements ${run.block === tree.child(run.method, Field.Body) ? 'of' : 'in their block of'} ${plan.member}, and its tests stay as they are.`,
+    notes: [`${touching ? `${name} touches ${touching.what}` : `${name} can be built and tested without the framework`}; ${owner.name} keeps ${keeps.join(', ')}, and its tests stay as they are.`,
       ...parameters.filter(one => one.lazy).map(one => `What is called ${one.name} is worked out in between, and so it is handed as a function.`)],
-    choices: { name, method }, planned: []
+    choices: { name, ...(all.length === 1 ? { method } : {}) }, planned: []
   })
+}
+
+/** Statements with what they are handed and what their class is built of. */
+interface DividedRun { readonly run: PlainRun; readonly parts: FacadeParts }
+
+/** The plain class that a method is written for. */
+interface PlainClass {
+  readonly owner: ClassSymbol
+  readonly name: string
+  readonly method: string
+  /** What the class of several results is called. */
+  readonly decision: string
+  /** What it is built of; what a method needs is added. */
+  readonly kept: FacadeCollaborator[]
+}
+
+/** Statements of one method as a method of the plain class, with the class of its results, and how they are asked for where they stood. */
+function plainMethod({ run, parts: { collaborators, parameters } }: DividedRun, plain: PlainClass, names: NewJavaFile, own: JavaFileEditor, bound: BoundProgram): { readonly code: readonly string[]; readonly decision: readonly string[]; ask(field: string): void } {
+  const { file: { tree } } = run, { lineEnd, indent } = own.style, inner = indent + indent, { owner, name, method, kept, decision } = plain
+  const holes = handedTexts(parameters)
+  for (const one of collaborators) {
+    let known = kept.find(other => other.fields.get(owner)?.symbol === one.fields.get(owner)!.symbol)
+    if (!known) kept.push(known = { ...one, name: numberedName(one.name, free => !kept.some(other => other.name === free)) })
+    // Only the name that was proposed here is known to mean nothing else in these statements.
+    for (const hole of one.holes) holes.set(hole.nodes[0]!, known.name === one.name ? known.name : `this.${known.name}`)
+  }
+  const body = movedStatements(run, holes, names, inner)
+  const results = usedAfter(run, run.unified.locals[0]!).sort((a, b) => a - b).map(number => {
+    const found = variableOf({ places: [run], unified: run.unified }, number)
+    if (!found || speaksOf(found.type, new Set(owner.typeParameters))) throw new Refused('result', `${found?.name ?? 'Something'} is used behind the statements, and is no plain variable of theirs`)
+    // The shell names the types as its own file does.
+    return { name: found.name, type: typeText(found.type, names), shown: found.type }
+  })
+  const thrown = thrownBy([run], bound).map(one => names.nameOf(one)), throws = thrown.length > 0 ? ` throws ${thrown.join(', ')}` : ''
+  const [only] = results, gives = results.length === 0 ? 'void' : results.length === 1 ? only!.type : decision
+  return {
+    code: [
+      `${indent}public ${gives} ${method}(${writtenParameters(parameters, names, type => typeText(type, names)).join(', ')})${throws} {`, inner + body,
+      ...(results.length === 0 ? [] : [`${inner}return ${results.length === 1 ? only!.name : `new ${decision}(${results.map(one => one.name).join(', ')})`};`]), `${indent}}`
+    ],
+    decision: results.length < 2 ? [] : [
+      '', `${indent}/** What it decides. */`, `${indent}public static final class ${decision} {`, ...results.map(one => `${inner}public final ${one.type} ${one.name};`), '',
+      `${inner}${decision}(${results.map(one => `${one.type} ${one.name}`).join(', ')}) {`, ...results.map(one => `${inner}${indent}this.${one.name} = ${one.name};`), `${inner}}`, `${indent}}`
+    ],
+    ask: field => {
+      const start = tree.start(run.statements[0]!.node), margin = own.indentAt(start), variable = freeName('decision', run.file, run.method, new Set())
+      const call = `${field}.${method}(${givenArguments(parameters, 0, tree).join(', ')})`, shown = results.map(one => typeText(one.shown, own))
+      own.replace(start, tree.end(run.statements.at(-1)!.node), results.length === 0 ? `${call};` : results.length === 1 ? `${shown[0]!} ${only!.name} = ${call};`
+        : [`${name}.${decision} ${variable} = ${call};`, ...results.map((one, at) => `${shown[at]!} ${one.name} = ${variable}.${one.name};`)].join(lineEnd + margin))
+    }
+  }
 }
 
 /** A field with an object that the constructor makes, where what it is handed is at hand; before the first member, or in its place. */

@@ -41,6 +41,8 @@ export interface Extraction {
   /** Private static members that what goes uses: the package sees them afterwards. */
   readonly opened: ReadonlySet<MemberSymbol>
   readonly moving: ReadonlySet<MemberSymbol>
+  /** Whether the class inherits from another: statics that it has from there are named by that. */
+  isInherited(holder: ClassSymbol): boolean
 }
 
 /** Whether some members of a class can go into a class of their own that does without it, as far as that is seen without trying. */
@@ -138,7 +140,12 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
       if (!inside) continue
       if (one.owner !== symbol && !hierarchy.ancestorsOf(symbol).has(one.owner)) continue
       const qualifier = qualifierOf(at, file)
-      if (one.isStatic) { if (one.owner === symbol) leadsBack = true; if (one.flags & Flags.Private) opened.add(one); continue }
+      if (one.isStatic) {
+        if (one.owner === symbol) leadsBack = true
+        else if (qualifier === NONE && !canNameStatic(one, symbol, file)) throw new Refused('between', `${one.name}, which line ${line(at)} uses, is inherited from ${one.owner.name}, which a class beside it cannot name`)
+        if (one.flags & Flags.Private) opened.add(one)
+        continue
+      }
       if (sharable.get(one.name)?.symbol === one && (qualifier === NONE || tree.kind(qualifier) === Kind.This)) { shared.set(one.name, sharable.get(one.name)!); continue }
       if (qualifier === NONE || tree.kind(qualifier) === Kind.This) throw new Refused('between', `${one.name}, which stays, is used in line ${line(at)}`)
       if (one.owner === symbol && one.flags & Flags.Private) throw new Refused('between', `${one.name} is private to ${symbol.name}`)
@@ -161,7 +168,13 @@ export function extractionOf(symbol: ClassSymbol, chosen: ReadonlySet<string>, b
   const isMadeInConstructor = filled.length > 0 || [...shared.values()].some(one => !one.isMade)
   refuseOrder(file, declared.body, fields, isMadeInConstructor || shared.size > 0)
   if (isMadeInConstructor) refuseTooLate(symbol, constructors.map(one => ({ node: one.node, statements: [...filled.map(name => one.filled.get(name)!.statement), ...[...shared.values()].flatMap(field => field.fillings.get(one.node)?.statement ?? [])] })), new Set(all), file, bound)
-  return { file, fields, filled, constructors, shared: [...shared.values()].sort((a, b) => a.declared - b.declared), faces, hidden, asked, constants, named, leadsBack, opened, moving }
+  return { file, fields, filled, constructors, shared: [...shared.values()].sort((a, b) => a.declared - b.declared), faces, hidden, asked, constants, named, leadsBack, opened, moving, isInherited: holder => hierarchy.ancestorsOf(symbol).has(holder) }
+}
+
+/** Whether a class beside another can use a static that the other inherits, by the name that its file has for who declares it. */
+function canNameStatic({ flags, owner }: MemberSymbol, symbol: ClassSymbol, file: JavaFile): boolean {
+  const isBeside = owner.packageName === symbol.packageName
+  return !owner.outer && (isBeside || (flags & Flags.Protected) === 0) && (isBeside || file.imports.some(one => !one.onDemand && one.name === `${owner.packageName}.${owner.name}`))
 }
 
 /** Own fields that anything but the named members uses; where a constructor only fills one with an argument, that is no use. */

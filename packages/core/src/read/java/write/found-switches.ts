@@ -3,6 +3,7 @@ import { Flags } from '../../binding/symbols.js'
 import type { FlatTree, Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
 import type { SwitchNames } from '../../write/switch-names.js'
+import { upperFirst } from '../../write/names.js'
 import { switchNames } from '../../write/switch-names.js'
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaFile } from '../scope.js'
@@ -86,5 +87,5 @@ function kindName({ kinds, isByType, subject }: DividedJavaSwitch, file: JavaFil
 /** `Sign` for `this.sign` and `it.getSign()`. */
 function textKindName(condition: string): string {
   const name = ([...condition.matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].at(-1)?.[0] ?? 'kind').replace(/^get(?=[A-Z])/, '')
-  return name.charAt(0).toUpperCase() + name.slice(1)
+  return upperFirst(name)
 }

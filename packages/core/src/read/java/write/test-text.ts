@@ -2,6 +2,7 @@ import type { ClassSymbol } from '../../binding/symbols.js'
 import { Flags } from '../../binding/symbols.js'
 import type { SeenCase } from '../../write/seen-cases.js'
 import { NEW } from '../../write/first-test-cases.js'
+import { upperFirst } from '../../write/names.js'
 import type { NewJavaFile } from './java-editor.js'
 import type { Expected } from './observed-text.js'
 import { expectedText, quoted } from './observed-text.js'
@@ -155,7 +156,7 @@ function testNames(cases: readonly JavaTestCase[]): string[] {
   const taken = new Set(['records', 'alone', 'saw'])
   return cases.map(({ name, member }) => {
     const words = name.slice(member.length).replace(/(\d)\.(\d)/g, '$1_$2').match(/\w+/g) ?? []
-    const whole = member + words.map(word => word.charAt(0).toUpperCase() + word.slice(1)).join('')
+    const whole = member + words.map(upperFirst).join('')
     let free = whole
     for (let n = 2; taken.has(free); n++) free = `${whole}_${n}`
     taken.add(free)

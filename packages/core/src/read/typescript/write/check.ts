@@ -19,10 +19,19 @@ export function diagnosticsOf(snapshot: Snapshot, path: string, file: ts.SourceF
   return diagnostics
 }
 
-/** What an error says, wherever it stands. Its head alone: how far the compiler explains it depends on what it has looked at before. */
+/**
+ * What an error says, wherever it stands. Its head alone, and the members of a union in no order: how far the compiler explains it, and in
+ * which order it names what may be, depends on what it has looked at before.
+ */
 export function keyOf(diagnostic: ts.Diagnostic): string {
-  const { code, messageText } = diagnostic
-  return `${code} ${typeof messageText === 'string' ? messageText : messageText.messageText}`
+  const { code, messageText } = diagnostic, head = typeof messageText === 'string' ? messageText : messageText.messageText
+  return `${code} ${head.replace(/'[^']* \| [^']*'/g, unordered)}`
+}
+
+/** A union as it is told, sorted; of one that is told in part only how many there are. */
+function unordered(union: string): string {
+  const members = union.slice(1, -1).split(' | '), left = members.map(one => /^\.\.\. (\d+) more \.\.\.$/.exec(one)).find(one => one)
+  return left ? `'${members.length - 1 + Number(left[1])} members'` : `'${members.sort().join(' | ')}'`
 }
 
 /** Errors that a changed state has beyond those it had before, compared as multisets file by file. */

@@ -2,7 +2,7 @@ import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import type { ExtractClassPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { lowerFirst, numberedName, withArticle } from '../../write/names.js'
+import { lowerFirst, numberedName, upperFirst, withArticle } from '../../write/names.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import { memberName } from '../declarations.js'
 import { checkedStep, refusalOf } from './checked-step.js'
@@ -30,7 +30,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const own = node.name!.text
     const taken = new Set([...snapshot.facts.files.flatMap(one => one.types.map(type => type.name)), ...topLevelNames(file)])
     const stem = plan.stem ?? (fields[0] ? memberName(fields[0]) : [...filled, ...shared][0]?.name ?? memberName([...faces, ...hidden][0]!)).replace(/^[#_]+/, '')
-    const name = plan.name ?? numberedName(own + stem.charAt(0).toUpperCase() + stem.slice(1), one => !taken.has(one))
+    const name = plan.name ?? numberedName(own + upperFirst(stem), one => !taken.has(one))
     if (!/^[A-Za-z_$][\w$]*$/.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
     if (topLevelNames(file).has(name)) return planRefused('name-taken', `${path} has a ${name} already; choose another name.`)
     const moving = new Set<ts.ClassElement>([...fields, ...faces, ...hidden])

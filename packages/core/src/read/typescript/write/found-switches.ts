@@ -1,5 +1,6 @@
 import ts from 'typescript'
 import type { SwitchNames } from '../../write/switch-names.js'
+import { upperFirst } from '../../write/names.js'
 import { switchNames } from '../../write/switch-names.js'
 import type { Snapshot } from '../session.js'
 import { typeSwitchOf } from '../type-switches.js'
@@ -96,7 +97,7 @@ function kindName({ subject, isByClass }: DividedSwitch, checker: ts.TypeChecker
   const type = checker.getTypeAtLocation(subject)
   const named = type.aliasSymbol?.name ?? (type.flags & ts.TypeFlags.EnumLike ? enumOf(type.symbol)?.name : isByClass && type.isClassOrInterface() ? type.symbol.name : undefined)
   const property = ts.isPropertyAccessExpression(subject) ? subject.name.text : ts.isIdentifier(subject) ? subject.text : undefined
-  return named ?? (property && property.charAt(0).toUpperCase() + property.slice(1))
+  return named ?? (property && upperFirst(property))
 }
 
 /** A type that has shrunk to one of an enum's members is of that enum. */

@@ -1,7 +1,7 @@
 import ts from 'typescript'
 import type { MakeReplaceablePlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
-import { lowerFirst, numberedName } from '../../write/names.js'
+import { lowerFirst, numberedName, upperFirst } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import type { Snapshot } from '../session.js'
 import { checkedStep, refusalOf } from './checked-step.js'
@@ -113,7 +113,7 @@ const LINE = 120
 function stemOf(path: string): string {
   const parts = path.replace(/\.[cm]?tsx?$/, '').split('/'), last = parts.at(-1) === 'index' && parts.length > 1 ? parts.at(-2)! : parts.at(-1)!
   const words = last.match(/[\p{L}\p{N}]+/gu) ?? ['File']
-  return words.map(word => word.charAt(0).toUpperCase() + word.slice(1)).join('').replace(/^(?=\p{N})/u, 'File')
+  return words.map(upperFirst).join('').replace(/^(?=\p{N})/u, 'File')
 }
 
 /** A function as an interface says it. */

@@ -3,7 +3,7 @@ import type { LanguageSession, ReadProgress } from '../../language.js'
 import type { ProjectSettings } from '../../settings.js'
 import type { Snapshot } from '../session.js'
 import { TypeScriptSession } from '../session.js'
-import { affectedPaths, describeError, newErrors } from './check.js'
+import { affectedPaths, describeError, errorsToCompiler, newErrors } from './check.js'
 import type { TypeScriptWriter } from './writer.js'
 import { typeScriptWriter } from './writer.js'
 
@@ -22,7 +22,8 @@ export class TypeScriptLanguage implements LanguageSession<Snapshot> {
 
   newProblems(before: Snapshot, after: Snapshot, changed: readonly string[]): string[] {
     const own = changed.filter(path => after.files.isSource(path) || before.files.isSource(path))
-    return newErrors(before, after, this.root, affectedPaths(after, this.root, own)).map(error => describeError(error, this.root))
+    const errors = newErrors(before, after, this.root, affectedPaths(after, this.root, own))
+    return errorsToCompiler(errors, before, after, this.session).map(error => describeError(error, this.root))
   }
 
   /** The compiler is part of every reading. */
