@@ -323,6 +323,15 @@ describe('making a static replaceable in Java', () => {
     })
   })
 
+  test('is not offered where a method of that name gives something else already', () => {
+    const own = { 'a/Log.java': JAVA_LOG.replace('    public enum', '    public static Log instance() { return new Log(); }\n\n    public enum'), 'a/Desk.java': JAVA_DESK }
+    const { survey, language, state } = readJava(own)
+    expect(offersOf(survey, language.writer(state), undefined, 'make-static-replaceable')).toEqual([])
+    expect(applyJava(own, 'make-static-replaceable:a.Log').message).toBe('Log has a static method instance() of its own; rename that first.')
+    const asked = { ...own, 'a/Log.java': own['a/Log.java'].replace('instance()', 'instance(int which)') }
+    expect(Object.keys(applyJava(asked, 'make-static-replaceable:a.Log').texts)).toContain('a/LogPort.java')
+  })
+
   test('when nobody calls the statics any more, they go', () => {
     const files = { 'a/Log.java': JAVA_LOG, 'a/Desk.java': JAVA_DESK }, steps = ['make-static-replaceable:a.Log', 'inject:a.Desk:a.Log'] as const
     expect(applyJava(files, steps[0], 'retire-static-face:a.Log').message).toBe('Desk still calls them; hand it the instance first.')

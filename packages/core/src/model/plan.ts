@@ -108,6 +108,8 @@ export interface ExtractClassPlan {
   readonly stem: string | null
   /** Whether it is exported where the class is: one that is handed in has to be built elsewhere. */
   readonly exported: boolean
+  /** Whether objects of tests that are only asked for what goes are of the new class. */
+  readonly tests: boolean
 }
 
 /** Arguments of a constructor as one object. */

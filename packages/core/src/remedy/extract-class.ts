@@ -52,7 +52,8 @@ export const extractClassRemedy: Remedy = {
     return [
       { name: 'members', label: 'Members', kind: 'many-of', value: (proposed ?? []).join(','), help: others.length > 0 ? `Other groups: ${others.slice(0, 3).map(group => group.join(', ')).join('; ')}.` : 'Fields, and the methods that share them.', options: [...new Set(members)].map(name => ({ value: name, label: name })) },
       { name: 'name', label: 'Name', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
-      { name: 'held', label: 'The class', kind: 'one-of', value: 'made', help: 'What is handed in can be another in a test; who builds the class goes on as before.', options: [{ value: 'made', label: 'makes one for itself' }, { value: 'handed', label: 'is handed one, or makes it' }] }
+      { name: 'held', label: 'The class', kind: 'one-of', value: 'made', help: 'What is handed in can be another in a test; who builds the class goes on as before.', options: [{ value: 'made', label: 'makes one for itself' }, { value: 'handed', label: 'is handed one, or makes it' }] },
+      { name: 'tests', label: 'Objects of tests that are only asked for what goes', kind: 'one-of', value: 'go', help: 'Their tests need less to be set up then. The class goes on handing on, so that they could stay.', options: [{ value: 'go', label: 'are of the new class' }, { value: 'stay', label: 'stay as they are' }] }
     ]
   },
 
@@ -63,7 +64,7 @@ export const extractClassRemedy: Remedy = {
     if (detail.includes('@')) return planRefused('nothing-outside', `No statements in a row of ${detail.slice(detail.indexOf('@') + 1).replaceAll('+', ' or ')} hold all that touches the ${detail.slice(0, detail.indexOf('@')).replaceAll('-', ' ')} and can stand elsewhere.`)
     const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : proposed()
     if (!members?.length) return planRefused('members', 'No group of its members stands by itself; choose the members.')
-    const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed' })
+    const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed', tests: choices.tests !== 'stay' })
     if (extracted.refused || choices.held !== 'handed') return extracted
     const name = extracted.choices.name!, point = writer.injectionPoints(subject).find(one => one.collaborator.endsWith(`#${name}`) || one.collaborator.endsWith(`.${name}`))
     if (!point) return planRefused('handed', `${name} cannot be handed in where it would be made; let the class make it.`)

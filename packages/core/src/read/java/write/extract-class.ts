@@ -24,6 +24,9 @@ import { JavaEditor } from './java-editor.js'
 import { commentedStart } from './moved-members.js'
 import type { SharedJavaField } from './shared-fields.js'
 import { writtenType } from './shared-fields.js'
+import { LITERALS } from './settled.js'
+import type { MadeOf } from './test-objects.js'
+import { holdTheOther, testObjects } from './test-objects.js'
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
 export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
@@ -74,6 +77,7 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   }
   for (const at of asked) own.insert(tree.start(at), `${field}.`)
   for (const at of named) own.insert(tree.start(at), `${name}.`)
+  const parts = plan.tests ? madeOf(extraction) : undefined, inTests = parts ? holdTheOther(testObjects(symbol, new Set(faces.map(methodName)), parts, context), parts, name, editor) : new Map<string, number>()
   const isMadeInConstructor = filled.length > 0 || shared.some(one => !one.isMade)
   holdIt(symbol, fields, shared, `private final ${name} ${field}${isMadeInConstructor ? '' : ` = new ${name}(${shared.map(one => one.name).join(', ')})`};`, file, own, bound)
   if (isMadeInConstructor) for (const one of constructors) makeInConstructor(one, filled, shared, given => `this.${field} = new ${name}(${given.join(', ')});`, file, own)
@@ -84,11 +88,22 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
     notes: [
       `${symbol.name} holds ${withArticle(name)}${hands === '' ? '' : ` and hands ${hands} on to it`}${asks === '' ? '' : ` and asks it for ${asks}`}.`,
       ...(shared.length > 0 ? [`Both have ${shared.map(one => one.name).join(', ')}, which nothing sets again.`] : []),
+      ...[...inTests].map(([test, count]) => `${test} asks ${name} itself with ${count === 1 ? 'an object' : `${count} objects`} that ${count === 1 ? 'is' : 'are'} only asked for what goes.`),
       ...(leadsBack ? [`${name} needs ${symbol.name} in turn: the two are a cycle.`] : []),
       ...(opened.size > 0 ? [`${[...opened].map(one => one.name).join(', ')}, private until now, can be seen in the package.`] : [])
     ], choices: { members: plan.members.join(','), name },
-    planned: asked.length > 0 || constants.length > 0 ? [{ types: new Set([symbol.id]), to: symbol.packageName === '' ? name : `${symbol.packageName}.${name}` }] : []
+    planned: asked.length > 0 || constants.length > 0 || inTests.size > 0 ? [{ types: new Set([symbol.id]), to: symbol.packageName === '' ? name : `${symbol.packageName}.${name}` }] : []
   })
+}
+
+/** What an object of the new class is made of, for who makes one elsewhere; undefined where only the class itself can. */
+function madeOf({ file, filled, shared, constructors }: Extraction): MadeOf[] | undefined {
+  const { tree } = file, [constructor, another] = constructors
+  if (another || (!constructor && (filled.length > 0 || shared.some(one => !one.isMade)))) return undefined
+  const names = constructor ? parameterNodes(tree, constructor.node).map(one => parameterName(tree, one)) : []
+  const literalOf = (declared: Node) => { const value = tree.child(tree.childOf(declared, Kind.VariableDeclarator), Field.Value); return LITERALS.has(tree.kind(value)) ? tree.textOf(value) : -1 }
+  const all = [...filled.map(one => names.indexOf(constructor!.filled.get(one)!.argument)), ...shared.map(one => (one.isMade ? literalOf(one.declared) : names.indexOf(one.fillings.get(constructor!.node)!.given)))]
+  return all.includes(-1) ? undefined : all
 }
 
 const nameOf = (at: Node, { tree }: JavaFile): string => tree.textOf(tree.child(tree.childOf(at, Kind.VariableDeclarator), Field.Name))

@@ -17,7 +17,7 @@ import { Field, Kind } from '../syntax.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
-import { instanceGiver } from './instance-giver.js'
+import { hasInstance, instanceGiver } from './instance-giver.js'
 import { parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { commentedStart, membersAt } from './moved-members.js'
@@ -64,7 +64,7 @@ function staticsOf(symbol: ClassSymbol, bound: BoundProgram): Statics | Refused 
 /** Names of the static methods that would be called through an instance; none where that cannot be done. */
 export function replaceableMethods(symbol: ClassSymbol, bound: BoundProgram): string[] {
   const statics = staticsOf(symbol, bound)
-  if (statics instanceof Refused || instanceGiver(symbol)) return []
+  if (statics instanceof Refused || hasInstance(symbol)) return []
   const { file: { path }, body } = bound.program.declarations.get(symbol)!
   const file = bound.file(path)?.java
   if (!file) return []
@@ -82,6 +82,7 @@ export function replaceableMethods(symbol: ClassSymbol, bound: BoundProgram): st
 export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   if (instanceGiver(symbol)) return planRefused('done', `${symbol.name} gives the instance that its static methods call already.`)
+  if (hasInstance(symbol)) return planRefused('name-taken', `${symbol.name} has a static method instance() of its own; rename that first.`)
   const statics = staticsOf(symbol, bound)
   if (statics instanceof Refused) throw statics
   const declared = bound.program.declarations.get(symbol)!

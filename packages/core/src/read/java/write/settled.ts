@@ -12,7 +12,8 @@ import { constructorsOf } from './creation-sites.js'
 import { argumentNodes } from './portable.js'
 import { plainTypeOf } from './statement-unifier.js'
 
-const LITERALS = new Set([
+/** Kinds of nodes that are what they say. */
+export const LITERALS: ReadonlySet<Kind> = new Set([
   Kind.DecimalIntegerLiteral, Kind.HexIntegerLiteral, Kind.OctalIntegerLiteral, Kind.BinaryIntegerLiteral, Kind.DecimalFloatingPointLiteral, Kind.HexFloatingPointLiteral,
   Kind.True, Kind.False, Kind.CharacterLiteral, Kind.StringLiteral, Kind.NullLiteral, Kind.ClassLiteral
 ])

@@ -19,6 +19,8 @@ import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from '
 import { constructorLine } from './moved-run.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
 import type { SharedField } from './shared-fields.js'
+import type { MadeOf } from './test-objects.js'
+import { holdTheOther, testObjects } from './test-objects.js'
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
 export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclaration, context: WriteContext): Written | PlanRefusal {
@@ -44,7 +46,8 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const going = node.members.filter(one => moving.has(one))
     const askedFor = new Set(asked.map(one => one.name.getText()))
     const moved = moveMembers(going, new Set<ts.ClassElement>(faces), member => unclassed(member, askedFor, file), at)
-    const isExported = plan.exported && ts.getModifiers(node as ts.ClassDeclaration)?.some(one => one.kind === ts.SyntaxKind.ExportKeyword)
+    const isSeen = ts.getModifiers(node as ts.ClassDeclaration)?.some(one => one.kind === ts.SyntaxKind.ExportKeyword) === true, parts = madeOf({ filled, shared }, node as ts.ClassDeclaration)
+    const asking = plan.tests && isSeen && parts ? testObjects(node as ts.ClassDeclaration, kept, parts, snapshot) : [], isExported = isSeen && (plan.exported || asking.length > 0)
     const head = `${isExported ? 'export ' : ''}class ${name} {${lineEnd}`, made = withConstructor(moved, going.findIndex(one => !ts.isPropertyDeclaration(one)), [...filled.map(fromFilled), ...shared.map(fromShared)], at)
     const text = `${head}${made.text}}${lineEnd}${lineEnd}`
     at.keepNames(text)
@@ -58,13 +61,24 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const isMadeInConstructor = filled.length > 0 || shared.some(one => !one.isMade)
     holdIt(node as ts.ClassDeclaration, { fields, shared }, `private readonly ${field}${isMadeInConstructor ? `: ${name}` : ` = new ${name}(${given})`}${end}`, at)
     if (isMadeInConstructor) makeInConstructor(node.members.find(ts.isConstructorDeclaration)!, filled, shared, `this.${field} = new ${name}(${given})${end}`, at)
+    const inTests = holdTheOther(asking, parts ?? [], name, path, editor, snapshot)
     removeAllLines([...fields.filter(one => one !== heldAt(fields, shared)), ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: [...notesOf(own, name, kept, askedFor, shared), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
+      notes: [...notesOf(own, name, kept, askedFor, shared), ...[...inTests].map(([test, count]) => `${test} asks ${name} itself with ${count === 1 ? 'an object' : `${count} objects`} that ${count === 1 ? 'is' : 'are'} only asked for what goes.`), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
       moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })
   } catch (error) { return refusalOf(error) }
+}
+
+/** What an object of the new class is made of, for who makes one elsewhere; undefined where only the class itself can. */
+function madeOf({ filled, shared }: Pick<Extraction, 'filled' | 'shared'>, node: ts.ClassDeclaration): MadeOf[] | undefined {
+  const parameters = node.members.find(ts.isConstructorDeclaration)?.parameters.map(one => one.name.getText()) ?? []
+  const all = [
+    ...filled.map(one => parameters.indexOf(one.parameter.name.text)),
+    ...shared.map(({ isMade, declared, given }) => (isMade ? (declared.initializer && (ts.isStringLiteralLike(declared.initializer) || ts.isNumericLiteral(declared.initializer)) ? declared.initializer.getText() : -1) : parameters.indexOf(given)))
+  ]
+  return all.includes(-1) ? undefined : all
 }
 
 function notesOf(own: string, name: string, kept: ReadonlySet<string>, asked: ReadonlySet<string>, shared: readonly SharedField[]): string[] {

@@ -84,6 +84,14 @@ export function isTarget(name: ts.Identifier | ts.PropertyAccessExpression): boo
   return (ts.isForOfStatement(parent) || ts.isForInStatement(parent)) && parent.initializer === at
 }
 
+const COLLECTIONS = new Set(['Map', 'Set', 'WeakMap', 'WeakSet'])
+
+/** `new Map()` of the language itself. */
+function isEmptyCollection(node: ts.Expression, checker: ts.TypeChecker): boolean {
+  return ts.isNewExpression(node) && !node.arguments?.length && ts.isIdentifier(node.expression) && COLLECTIONS.has(node.expression.text) &&
+    (checker.getSymbolAtLocation(node.expression)?.declarations ?? []).every(one => one.getSourceFile().isDeclarationFile)
+}
+
 /** Whether building an object runs nothing but the filling of its own fields with what it is handed and with plain values. */
 export function isQuietCreation(node: ts.NewExpression, { checker }: Snapshot): boolean {
   const found = checker.getSymbolAtLocation(node.expression)
@@ -91,7 +99,7 @@ export function isQuietCreation(node: ts.NewExpression, { checker }: Snapshot): 
   const declaration = symbol?.declarations?.find(ts.isClassLike)
   if (!declaration || declaration.heritageClauses?.some(clause => clause.token === ts.SyntaxKind.ExtendsKeyword) || ts.getDecorators(declaration as ts.ClassDeclaration)?.length) return false
   const isValue = (one: ts.Expression): boolean => ts.isLiteralExpression(one) || ts.isIdentifier(one) || (ts.isArrayLiteralExpression(one) && one.elements.length === 0) || (ts.isObjectLiteralExpression(one) && one.properties.length === 0) ||
-    [ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword, ts.SyntaxKind.NullKeyword].includes(one.kind) || (ts.isPrefixUnaryExpression(one) && ts.isNumericLiteral(one.operand))
+    [ts.SyntaxKind.TrueKeyword, ts.SyntaxKind.FalseKeyword, ts.SyntaxKind.NullKeyword].includes(one.kind) || isEmptyCollection(one, checker) || (ts.isPrefixUnaryExpression(one) && ts.isNumericLiteral(one.operand))
   return declaration.members.every(member => {
     if (ts.isPropertyDeclaration(member)) return ts.getModifiers(member)?.some(one => one.kind === ts.SyntaxKind.StaticKeyword) || !member.initializer || isValue(member.initializer)
     if (!ts.isConstructorDeclaration(member)) return !ts.isSetAccessor(member)
