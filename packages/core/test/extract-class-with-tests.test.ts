@@ -38,7 +38,8 @@ describe('tests of a class of which another is extracted in TypeScript', () => {
 
   test('one that is made anew before each test goes with its declared type, and the class that nobody names any more is not imported', () => {
     const body = "let office: Office\n\nbeforeEach(() => {\n  office = new Office(1, mkdtempSync('x'), [])\n})\n\ntest('keeps', () => {\n  office.keep('due')\n  expect(office.last()).toBe('due')\n})\n"
-    const text = `import { mkdtempSync } from 'node:fs'\nimport { Office } from './office'\n\n${body}`
+    // One name stands where the other stood.
+    const text = `import { Office } from './office'\nimport { mkdtempSync } from 'node:fs'\n\n${body}`
     const after = apply({ 'office.ts': OFFICE, 'office.test.ts': text, ...NODE }, ID) as Record<string, string>
     expect(after['office.test.ts']).toBe(text.replace('{ Office }', '{ OfficeFiles }').replace('let office: Office\n', 'let office: OfficeFiles\n').replace("new Office(1, mkdtempSync('x'), [])", "new OfficeFiles(mkdtempSync('x'))"))
   })

@@ -13,6 +13,7 @@ import { Kind } from '../syntax.js'
 import type { BoundFile, BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
 import { withoutEnclosingObject } from './enclosing-objects.js'
+import { unseenNames } from './unseen-names.js'
 
 /** Something that a changed state says wrong, or otherwise than before. */
 export interface Flaw {
@@ -78,6 +79,8 @@ export function newFlaws(
     for (const node of wrongArguments(now)) if (!wrongBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it takes another number of type arguments` })
     const missingBefore = new Set(old ? withoutEnclosingObject(old, before).map(node => oldTree!.textOf(node)) : [])
     for (const node of withoutEnclosingObject(now, after)) if (!missingBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it needs an object of the class around` })
+    const unseenBefore = new Set(old ? unseenNames(old).map(node => oldTree!.textOf(node)) : [])
+    for (const node of unseenNames(now)) if (!unseenBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it cannot be seen there` })
     const outsideBefore = new Set(old ? [...argumentsOutside(old, before)].map(([node, reason]) => `${oldTree!.textOf(node)} ${reason}`) : [])
     for (const [node, reason] of argumentsOutside(now, after)) if (!outsideBefore.has(`${tree.textOf(node)} ${reason}`)) flaws.push({ path, node, message: reason })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))

@@ -1,4 +1,5 @@
-import { ClassSymbol, CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
+import type { ClassSymbol} from '../../binding/symbols.js';
+import { CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
 import { parentOf } from '../bound-program.js'

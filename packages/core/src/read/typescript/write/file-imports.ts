@@ -152,11 +152,12 @@ export class FileImports {
     for (const [key, entry] of fresh) {
       const [specifier, mode] = key.split('\0') as [string, string]
       const names = isUnlisted(mode) ? entry.names[0]! : `{ ${entry.names.join(', ')} }`
-      lines.push(`import ${entry.typeOnly ? 'type ' : ''}${names} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}`)
+      const line = `import ${entry.typeOnly ? 'type ' : ''}${names} from ${style.quote}${specifier}${style.quote}${style.semicolons ? ';' : ''}`
+      if (!this.takesThePlace(line, specifier, gone, edits)) lines.push(line)
     }
     if (lines.length === 0) { this.closeGap(edits, gone); return }
     const imports = this.file.statements.filter(statement => ts.isImportDeclaration(statement) || ts.isImportEqualsDeclaration(statement))
-    const staying = imports.filter(statement => !gone.has(statement))
+    const staying = imports.filter(statement => !gone.has(statement) || edits.some(edit => edit.text !== '' && edit.start === statement.getStart(this.file)))
     const last = staying[staying.length - 1]
     if (!last && imports[0]) edits.push({ start: imports[0].getStart(this.file), end: imports[0].getStart(this.file), text: lines.map(line => line + style.lineEnd).join('') })
     else if (last) edits.push({ start: last.end, end: last.end, text: lines.map(line => style.lineEnd + line).join('') })
@@ -166,11 +167,23 @@ export class FileImports {
     }
   }
 
+  /** Puts an import where one of the same module goes, so that only what is imported is another. */
+  private takesThePlace(line: string, specifier: string, gone: ReadonlySet<ts.Statement>, edits: TextEdit[]): boolean {
+    for (const statement of gone) {
+      if (!ts.isImportDeclaration(statement) || (statement.moduleSpecifier as ts.StringLiteral).text !== specifier) continue
+      const start = statement.getStart(this.file), at = edits.findIndex(edit => edit.start === start && edit.end >= statement.end && edit.text === '')
+      if (at < 0) continue
+      edits[at] = { start, end: statement.end, text: line }
+      return true
+    }
+    return false
+  }
+
   /** Where all imports went and none came, the blank line that parted them from the rest goes too. */
   private closeGap(edits: TextEdit[], gone: ReadonlySet<ts.Statement>): void {
     const imports = this.file.statements.filter(ts.isImportDeclaration)
     const first = imports[0], last = imports.at(-1)
-    if (!first || !last || !imports.every(one => gone.has(one)) || this.file.text.slice(0, first.getStart(this.file)).trim() !== '') return
+    if (!first || !last || !imports.every(one => gone.has(one)) || imports.some(one => edits.some(edit => edit.text !== '' && edit.start === one.getStart(this.file))) || this.file.text.slice(0, first.getStart(this.file)).trim() !== '') return
     const at = edits.findIndex(edit => edit.text === '' && edit.start === last.getStart(this.file))
     const blank = at < 0 ? null : /^(?:[ \t]*\r?\n)+/.exec(this.file.text.slice(edits[at]!.end))
     if (blank && !edits.some(edit => edit !== edits[at] && edit.start < edits[at]!.end + blank[0].length && edit.end > edits[at]!.end)) edits[at] = { ...edits[at]!, end: edits[at]!.end + blank[0].length }
