@@ -1,6 +1,8 @@
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import type { ChoiceField, Choices } from '@hollowmoor/core/remedy/remedy'
 import { choicesOf, offersOf, planStep, REMEDIES } from '@hollowmoor/core/remedy/catalogue'
+import type { PlannedStep } from '@hollowmoor/core/model/plan'
+import { measureProject } from '@hollowmoor/core/survey'
 import { jdkPrograms } from '@hollowmoor/host/java-compiler'
 import type { Files } from '../../core/test/java.js'
 import { readJava, unboundIn } from '../../core/test/java.js'
@@ -16,10 +18,31 @@ const ROUNDS = Number(process.env.ROUNDS ?? 1), FIRST = Number(process.env.FIRST
 /** What only a run of a test can plan, what needs tests, and the end of a way whose beginning is another remedy. */
 const LEFT_OUT = new Set(['first-test', 'builder-for-tests', 'retire-static-face'])
 
+/** Of what can be one of several things now and then another than is proposed. */
+function chosenBy(draw: () => number): (choices: readonly ChoiceField[] | undefined) => Choices {
+  return choices => Object.fromEntries((choices ?? []).filter(one => one.kind === 'one-of' && one.options.length > 0 && (one.value === '' || draw() < 0.5)).map(one => [one.name, one.options[Math.floor(draw() * one.options.length)]!.value]))
+}
+
+/** The files with the texts that a step leaves of them; each is changed from what it was. */
+function changed(files: Files, { changes }: PlannedStep): Files {
+  const after = { ...files }
+  for (const change of changes) {
+    expect({ path: change.path, before: change.before }).toEqual({ path: change.path, before: files[change.path] ?? null })
+    if (change.after === null) delete after[change.path]
+    else after[change.path] = change.after
+  }
+  return after
+}
+
+/** What forms of a program tell, each in a package of its own. */
+function toldBySideBySide(variants: readonly Files[]): string[] {
+  const named = (text: string, at: number) => text.replace(new RegExp(`\\b${PACKAGE}\\b`, 'g'), `v${at}`)
+  const all: Files = Object.fromEntries(variants.flatMap((one, at) => Object.entries(one).map(([path, text]) => [named(path, at), named(text, at)])))
+  return printedBy({ ...all, 'All.java': `public class All {\n    public static void main(String[] args) {\n${variants.map((_, at) => `        System.out.println(v${at}.Main.told());\n`).join('')}    }\n}\n` })
+}
+
 withJdk('a Java program does after every remedy what it did before, over random programs', () => {
-  const draw = seededRandom(FIRST)
-  /** Of what can be one of several things now and then another than is proposed. */
-  const chosen = (choices: readonly ChoiceField[]): Choices => Object.fromEntries(choices.filter(one => one.kind === 'one-of' && one.options.length > 0 && (one.value === '' || draw() < 0.5)).map(one => [one.name, one.options[Math.floor(draw() * one.options.length)]!.value]))
+  const chosen = chosenBy(seededRandom(FIRST))
   const counts = new Map<string, { applied: number; refused: number }>()
   for (let round = 0; round < ROUNDS; round++) {
     const files = randomJavaProgram(FIRST + round), { survey, language, state } = readJava(files)
@@ -27,20 +50,41 @@ withJdk('a Java program does after every remedy what it did before, over random 
     const variants: { readonly id: string; readonly files: Files }[] = [{ id: 'as it is', files }]
     for (const { id, remedy, subject } of offersOf(survey, language.writer(state))) {
       if (LEFT_OUT.has(remedy) || subject === `${PACKAGE}.Main`) continue
-      const outcome = planStep(id, chosen(choicesOf(id, survey, language.writer(state)) ?? []), survey, language.writer(state)), count = counts.get(remedy) ?? { applied: 0, refused: 0 }
+      const outcome = planStep(id, chosen(choicesOf(id, survey, language.writer(state))), survey, language.writer(state)), count = counts.get(remedy) ?? { applied: 0, refused: 0 }
       counts.set(remedy, count)
       if (outcome.refused) { count.refused++; if (process.env.ROUNDS) process.stdout.write(`${FIRST + round} ${id}: ${outcome.message}\n`); continue }
       count.applied++
-      const after: Record<string, string | null> = { ...files, ...Object.fromEntries(outcome.changes.map(change => [change.path, change.after])) }
-      variants.push({ id, files: Object.fromEntries(Object.entries(after).flatMap(([path, text]) => (text === null ? [] : [[path, text]]))) })
+      variants.push({ id, files: changed(files, outcome) })
     }
-    // All of them side by side, each in a package of its own.
-    const named = (text: string, at: number) => text.replace(new RegExp(`\\b${PACKAGE}\\b`, 'g'), `v${at}`)
-    const all: Files = Object.fromEntries(variants.flatMap((one, at) => Object.entries(one.files).map(([path, text]) => [named(path, at), named(text, at)])))
-    const printed = printedBy({ ...all, 'All.java': `public class All {\n    public static void main(String[] args) {\n${variants.map((_, at) => `        System.out.println(v${at}.Main.told());\n`).join('')}    }\n}\n` })
+    const printed = toldBySideBySide(variants.map(one => one.files))
     expect(printed[0]!.length).toBeGreaterThan(300)
     for (const [at, { id }] of variants.entries()) expect({ seed: FIRST + round, id, told: printed[at] }).toEqual({ seed: FIRST + round, id, told: printed[0] })
   }
   if (process.env.ROUNDS) process.stdout.write(`${JSON.stringify(Object.fromEntries(counts))}\n`)
   expect(REMEDIES.filter(({ name }) => !LEFT_OUT.has(name) && !counts.get(name)?.applied).map(one => one.name)).toEqual([])
+}, 900_000)
+
+/** Steps that are taken one on the other. */
+const STEPS = 6
+
+withJdk('a Java program does after several remedies, each on what the one before left, what it did at first', () => {
+  const draw = seededRandom(FIRST + 1), upTo = (count: number) => Math.floor(draw() * count), chosen = chosenBy(draw), names = REMEDIES.map(one => one.name).filter(name => !LEFT_OUT.has(name))
+  let taken = 0
+  for (let round = 0; round < ROUNDS; round++) {
+    const files = randomJavaProgram(FIRST + round), { language, state, ...read } = readJava(files), writer = language.writer(state), variants = [files], ids: string[] = []
+    let { survey } = read
+    for (let trial = 0; ids.length < STEPS && trial < STEPS * 4; trial++) {
+      const offers = offersOf(survey, writer, undefined, names[upTo(names.length)]).filter(one => one.subject !== `${PACKAGE}.Main`)
+      if (offers.length === 0) continue
+      const { id } = offers[upTo(offers.length)]!, outcome = planStep(id, chosen(choicesOf(id, survey, writer)), survey, writer)
+      if (outcome.refused) continue
+      ids.push(id)
+      variants.push(changed(variants.at(-1)!, outcome))
+      survey = measureProject(writer.current.facts)
+    }
+    const printed = toldBySideBySide(variants)
+    for (const at of ids.keys()) expect({ seed: FIRST + round, ids: ids.slice(0, at + 1), told: printed[at + 1] }).toEqual({ seed: FIRST + round, ids: ids.slice(0, at + 1), told: printed[0] })
+    taken += ids.length
+  }
+  expect(taken).toBeGreaterThanOrEqual(ROUNDS * STEPS - 2)
 }, 900_000)
