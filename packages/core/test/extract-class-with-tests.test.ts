@@ -30,7 +30,7 @@ describe('tests of a class of which another is extracted in TypeScript', () => {
     expect(offersOf(survey, writer, undefined, 'extract-class').map(one => one.id)).toContain(ID)
     const outcome = planStep(ID, {}, survey, writer)
     if (outcome.refused) throw new Error(outcome.message)
-    expect(outcome.notes).toContain('office.test.ts asks OfficeFiles itself with an object that is only asked for what goes.')
+    expect(outcome.notes).toContain('office.test.ts makes an OfficeFiles itself, where it only asks for what goes.')
     const after = Object.fromEntries(outcome.changes.map(one => [one.path, one.after!]))
     expect(after['office.ts']).toContain('\nexport class OfficeFiles {\n  constructor(private readonly folder: string) {}\n')
     expect(after['office.test.ts']).toBe(testOf(body).replace('{ Office }', '{ Office, OfficeFiles }').replace("new Office(2, 'files', ['a'])", "new OfficeFiles('files')"))
@@ -76,7 +76,7 @@ describe('tests of a class of which another is extracted in TypeScript', () => {
   test('several objects of several tests are told together', () => {
     const { survey, writer } = readProject({ 'office.ts': OFFICE, 'office.test.ts': testOf("test('a', () => { const one = new Office(2, 'a', []); one.keep('due') })\ntest('b', () => { const one = new Office(3, 'b', []); one.last() })\n"), 'more.test.ts': testOf("test('c', () => { const it = new Office(2, 'c', []); it.last() })\n"), ...NODE })
     const outcome = planStep(ID, {}, survey, writer)
-    expect(outcome.refused ? outcome.message : outcome.notes.filter(one => one.includes('itself'))).toEqual(['more.test.ts asks OfficeFiles itself with an object that is only asked for what goes.', 'office.test.ts asks OfficeFiles itself with 2 objects that are only asked for what goes.'])
+    expect(outcome.refused ? outcome.message : outcome.notes.filter(one => one.includes('itself'))).toEqual(['more.test.ts makes an OfficeFiles itself, where it only asks for what goes.', 'office.test.ts makes an OfficeFiles itself, 2 times, where it only asks for what goes.'])
   })
 })
 
@@ -122,7 +122,7 @@ describe('tests of a class of which another is extracted in Java', () => {
     const { survey, language, state } = readJava({ [MAIN]: TILL, [TEST]: javaTest(members) })
     const outcome = planStep(JAVA_ID, {}, survey, language.writer(state))
     if (outcome.refused) throw new Error(outcome.message)
-    expect(outcome.notes).toContain(`${TEST} asks TillFiles itself with an object that is only asked for what goes.`)
+    expect(outcome.notes).toContain(`${TEST} makes a TillFiles itself, where it only asks for what goes.`)
     expect(Object.fromEntries(outcome.changes.map(one => [one.path, one.after]))[TEST]).toBe(javaTest(members.replace('Till till = new Till(2, Path.of("x"), "m");', 'TillFiles till = new TillFiles(Path.of("x"));')))
   })
 

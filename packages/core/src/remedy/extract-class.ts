@@ -53,7 +53,7 @@ export const extractClassRemedy: Remedy = {
       { name: 'members', label: 'Members', kind: 'many-of', value: (proposed ?? []).join(','), help: others.length > 0 ? `Other groups: ${others.slice(0, 3).map(group => group.join(', ')).join('; ')}.` : 'Fields, and the methods that share them.', options: [...new Set(members)].map(name => ({ value: name, label: name })) },
       { name: 'name', label: 'Name', kind: 'text', value: '', help: 'Left empty, a free name is proposed.', options: [] },
       { name: 'held', label: 'The class', kind: 'one-of', value: 'made', help: 'What is handed in can be another in a test; who builds the class goes on as before.', options: [{ value: 'made', label: 'makes one for itself' }, { value: 'handed', label: 'is handed one, or makes it' }] },
-      { name: 'tests', label: 'Objects of tests that are only asked for what goes', kind: 'one-of', value: 'go', help: 'Their tests need less to be set up then. The class goes on handing on, so that they could stay.', options: [{ value: 'go', label: 'are of the new class' }, { value: 'stay', label: 'stay as they are' }] }
+      { name: 'tests', label: 'Tests of what goes', kind: 'one-of', value: 'go', help: 'An object that a test only asks for what goes is of the new class then, and needs less to be set up.', options: [{ value: 'go', label: 'ask the new class' }, { value: 'stay', label: 'stay as they are' }] }
     ]
   },
 

@@ -88,7 +88,7 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
     notes: [
       `${symbol.name} holds ${withArticle(name)}${hands === '' ? '' : ` and hands ${hands} on to it`}${asks === '' ? '' : ` and asks it for ${asks}`}.`,
       ...(shared.length > 0 ? [`Both have ${shared.map(one => one.name).join(', ')}, which nothing sets again.`] : []),
-      ...[...inTests].map(([test, count]) => `${test} asks ${name} itself with ${count === 1 ? 'an object' : `${count} objects`} that ${count === 1 ? 'is' : 'are'} only asked for what goes.`),
+      ...[...inTests].map(([test, count]) => `${test} makes ${withArticle(name)} itself${count === 1 ? '' : `, ${count} times`}, where it only asks for what goes.`),
       ...(leadsBack ? [`${name} needs ${symbol.name} in turn: the two are a cycle.`] : []),
       ...(opened.size > 0 ? [`${[...opened].map(one => one.name).join(', ')}, private until now, can be seen in the package.`] : [])
     ], choices: { members: plan.members.join(','), name },

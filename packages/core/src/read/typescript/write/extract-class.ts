@@ -64,7 +64,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const inTests = holdTheOther(asking, parts ?? [], name, path, editor, snapshot)
     removeAllLines([...fields.filter(one => one !== heldAt(fields, shared)), ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: [...notesOf(own, name, kept, askedFor, shared), ...[...inTests].map(([test, count]) => `${test} asks ${name} itself with ${count === 1 ? 'an object' : `${count} objects`} that ${count === 1 ? 'is' : 'are'} only asked for what goes.`), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
+      notes: [...notesOf(own, name, kept, askedFor, shared), ...[...inTests].map(([test, count]) => `${test} makes ${withArticle(name)} itself${count === 1 ? '' : `, ${count} times`}, where it only asks for what goes.`), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
       moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })
