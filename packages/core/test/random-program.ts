@@ -75,6 +75,49 @@ export function randomProgram(seed: number): Files {
     const repeated = `    const clerk = new Clerk(n)\n    clerk.note(this.tons)\n    clerk.note(n)\n    this.count += clerk.total()\n    return clerk.total() + this.count\n`
     return `${touches ? "import { existsSync } from 'node:fs'\n" : ''}import { tick } from '../log'\nimport { Clerk } from '../base/clerk'\nimport type { Kind } from '../base/kinds'\nimport { due, rate } from '../base/rates'\nimport { Registry } from '../base/registry'\nimport { shared } from '../base/shared'\nimport { Tables } from '../base/tables'\n${of.path}\n/** ${name}. */\nexport class ${name} {\n${fields}\n  constructor(${parameters.join(', ')}) {${how === 2 ? ` this.${of.field} = ${of.made.replace('this.tons', 'tons').replace('this.mark', 'mark')}` : ''} }\n\n${method('add', reach, ['this.count'])}\n${method('work', { ...reach, calls: [...reach.calls, 'this.add(#)', `new ${again === 'Clerk' ? 'Clerk(2).add' : 'Clerk(this.tons, 4).add'}(#)`] }, ['this.count'])}\n  choose(kind: Kind, n: number): number {\n${kindSwitch(reach)}  }\n\n  sum(n: number): number {\n${repeated}  }\n${extra}}\n`.replace("import { due, rate } from '../base/rates'\n", "import { due, rate } from '../base/rates'\n")
   }
+  // Ways to say the same: private names, members that are functions, imports of other forms, a collaborator that is handed in if one likes.
+  const oddly = (text: string, isDesk: boolean): string => {
+    let said = text
+    if (chance(3)) said = said.replace('private count = ', '#count = ').replaceAll('this.count', 'this.#count')
+    if (isDesk && chance(3)) said = said.replace('  add(n: number): number {', '  readonly add = (n: number): number => {')
+    if (chance(4)) said = said.replace("import { due, rate } from '../base/rates'", "import * as rates from '../base/rates'").replace(/\b(due|rate)\(/g, 'rates.$1(')
+    else if (chance(4)) said = said.replace('import { due, rate }', 'import { due as owed, rate }').replace(/\bdue\(/g, 'owed(')
+    if (chance(4)) said = said.replace(/import \{ Registry \} from '..\/base\/registry'\nimport \{ shared \} from '..\/base\/shared'/, "import { Registry, shared } from '../base'")
+    if (chance(3)) said = said.replace("    clerk.note(this.tons)\n", "    const { tons, mark } = this\n    clerk.note(tons + mark.length)\n")
+    return said
+  }
+  const odd = (): string => `import { Clerk } from '../base/clerk'\nimport { tick } from '../log'\n\nexport enum Size { Small, Large = 'large' }\n\nexport abstract class Base<T extends { readonly n: number }> {\n  protected readonly seen: T[] = []\n  constructor(readonly first: T) { this.seen.push(first); ${chance(2) ? 'this.begin(first.n)' : ''} }\n  protected abstract begin(n: number): void\n  all(): number { return this.seen.reduce((sum, one) => sum + one.n, 0) }\n}\n
+export class Odd extends Base<{ n: number; name?: string }> {
+  static made = 0
+  private readonly listeners: ((n: number) => void)[] = []
+  private next?: Odd
+  readonly clerk = new Clerk(${upTo(5)}, ${upTo(5)})
+
+  constructor(n = ${upTo(9)}, private readonly size: Size = Size.Small, ...more: readonly number[]) { super({ n: n + more.length }); Odd.made++ }
+
+  protected begin(n: number): void { tick(n, 'g') }
+  get last(): number { return this.seen.at(-1)?.n ?? ${value({ numbers: ['Odd.made', 'this.seen.length'], calls: ['tick(#)'] })} }
+  set last(n: number) { this.seen.push({ n, name: \`at \${n}\` }) }
+  on(run: (n: number) => void): this { this.listeners.push(run); return this }
+  *each(): Generator<number> { for (const { n } of this.seen) yield n }
+
+  add(n: number): number {
+    this.last = n
+    for (const run of this.listeners) run(n)
+    this.next ??= n > ${upTo(6)} ? new Odd(n, Size.Large, 1, 2) : undefined
+    const [one = 0, ...rest] = this.each()
+${body({ numbers: ['n', 'one', 'rest.length', 'this.last', 'Odd.made'], calls: ['tick(#)', 'this.clerk.add(#)', '(this.next?.all() ?? 0) + #', "(this.size === Size.Large ? 1 : 2)"] }, [], '    ')}  }
+
+  weigh(): number {
+    try {
+      if (this.seen.length > ${1 + upTo(3)}) throw new RangeError('full')
+      return this.clerk.total()
+    } catch (error) {
+      return tick(error instanceof RangeError ? error.message.length : 0, 'e')
+    }
+  }
+}
+`
   const desk = office('Desk', { type: 'Clerk', field: 'clerk', path: '', made: pick('new Clerk(2)', 'new Clerk(3, 5)') }, '')
   const deskMade = /readonly clerk: Clerk\)/.test(desk) ? "new Desk('d', 2, new Clerk(4))" : "new Desk('d', 2)"
   const ledger = office('Ledger', { type: 'Desk', field: 'desk', path: "import { Desk } from './desk'\n", made: deskMade }, `\n  weigh(thing: Clerk | Desk, n: number): number {\n    if (thing instanceof Desk) return thing.tons + n\n    return thing.add(n)\n  }\n`)
@@ -88,14 +131,16 @@ export function randomProgram(seed: number): Files {
   const lines = body({ numbers: ['n', 'this.tons'], calls: ['tick(#)', 'due(#)', 'Tables.of(#)'] }, [], '    ', 4 + upTo(3)).replace(/ {4}return (.*)\n$/, '    const shown = $1\n')
   const board = `import { Panel } from 'frame'\nimport { due } from '../base/rates'\nimport { Tables } from '../base/tables'\nimport { tick } from '../log'\n\nexport class Board extends Panel {\n  constructor(private readonly tons: number) { super() }\n\n  add(n: number): number {\n    this.show('add', n)\n${lines}    this.show('shown', shown)\n    return shown\n  }\n}\n`
   const setUp = (at: number) => `  test('${at}', () => {\n    const clerk = new Clerk(2, 7)\n    clerk.note(${upTo(5)})\n    const form = new Form('f', 2, 3, ${upTo(9)}, 'flat', clerk)\n    tick(form.add(${at}))\n    tick(form.area())\n    tick(clerk.total())\n  })\n`
-  return {
+  const isDefault = chance(3)
+  const files: Files = {
     'base/paper.ts': paper, 'base/form.ts': form, 'base/store.ts': store, 'office/users.ts': users, 'office/board.ts': board,
     'test/form.test.ts': `import { Clerk } from '../base/clerk'\nimport { Form } from '../base/form'\nimport { test, tick } from '../log'\n\nexport function formTests(): void {\n${setUp(1)}${setUp(2)}${setUp(3)}}\n`,
     'log.ts': "export const all: string[] = []\nexport function tick(n: number, mark = 't'): number { all.push(mark + n); return n }\nexport function test(name: string, run: () => void): void { all.push(name); run() }\n",
     'base/kinds.ts': "export type Kind = 'flat' | 'barge' | 'tug' | 'raft'\n\nexport interface Counter { add(n: number): number; total(): number }\n",
     'base/tables.ts': tables, 'base/rates.ts': `${rates.includes('new Clerk') ? "import { Clerk } from './clerk'\n" : ''}${kindOf}${rates}`, 'base/clerk.ts': clerk, 'base/registry.ts': registry,
     'base/shared.ts': "import { Clerk } from './clerk'\n\nexport const shared = new Clerk(2)\n",
-    'office/desk.ts': desk, 'office/ledger.ts': ledger, 'office/big-ledger.ts': big,
-    'main.ts': `import { Clerk } from './base/clerk'\nimport { told as of } from './base/rates'\nimport { Desk } from './office/desk'\nimport { BigLedger } from './office/big-ledger'\nimport { Ledger } from './office/ledger'\nimport { Form } from './base/form'\nimport { Shelf } from './base/store'\nimport { Board } from './office/board'\nimport { Back, Front, Viewer } from './office/users'\nimport { formTests } from './test/form.test'\nimport { all, tick } from './log'\n\nconst shelf = new Shelf(), clerk = new Clerk(5), form = new Form('m', 4, 2, 3, 'tug', clerk)\nfor (const one of [new Front(shelf, clerk), new Back(shelf, clerk), new Viewer(shelf), new Board(3), form]) { tick(one.add(2)); tick(one.add(7)) }\ntick(form.charge(clerk, 3)); tick(form.area()); formTests()\nconst desk = ${deskMade}, ledger = new Ledger(${ledgerArguments('l')}), big = new BigLedger('b', 3${isLedgerHanded ? `, ${deskMade}` : ''})\nfor (const one of [desk, ledger, big]) {\n  tick(one.add(2)); tick(one.work(3)); tick(one.choose('${pick('flat', 'tug', 'raft')}', 4)); tick(one.choose('barge', 1)); tick(one.sum(2)); tick(one.work(1))\n}\ntick(ledger.weigh(desk, 1)); tick(big.weigh(new Clerk(1), 6)); tick(of('${pick('flat', 'barge')}', 2)); tick(of('tug', 5)); tick(of('raft', 1))\nexport const told = all.join(' ')\n`
+    'office/desk.ts': oddly(desk, true), 'office/ledger.ts': oddly(ledger, false), 'office/odd.ts': odd(), 'base/index.ts': "export * from './registry'\nexport { shared } from './shared'\nexport { Tables as Lists } from './tables'\n", 'office/big-ledger.ts': big,
+    'main.ts': `import { Clerk } from './base/clerk'\nimport { told as of } from './base/rates'\nimport { Desk } from './office/desk'\nimport { BigLedger } from './office/big-ledger'\nimport { Ledger } from './office/ledger'\nimport { Form } from './base/form'\nimport { Shelf } from './base/store'\nimport { Board } from './office/board'\nimport { Odd, Size } from './office/odd'\nimport { Back, Front, Viewer } from './office/users'\nimport { formTests } from './test/form.test'\nimport { all, tick } from './log'\n\nconst shelf = new Shelf(), clerk = new Clerk(5), form = new Form('m', 4, 2, 3, 'tug', clerk)\nfor (const one of [new Front(shelf, clerk), new Back(shelf, clerk), new Viewer(shelf), new Board(3), form]) { tick(one.add(2)); tick(one.add(7)) }\ntick(form.charge(clerk, 3)); tick(form.area()); formTests()\nconst odd = new Odd(2), other = new Odd(undefined, Size.Large, 4).on(n => tick(n, 'o'))\nfor (const one of [odd, other]) { tick(one.add(3)); tick(one.add(9)); tick(one.weigh()); tick(one.all()); tick(one.last) }\nconst desk = ${deskMade}, ledger = new Ledger(${ledgerArguments('l')}), big = new BigLedger('b', 3${isLedgerHanded ? `, ${deskMade}` : ''})\nfor (const one of [desk, ledger, big]) {\n  tick(one.add(2)); tick(one.work(3)); tick(one.choose('${pick('flat', 'tug', 'raft')}', 4)); tick(one.choose('barge', 1)); tick(one.sum(2)); tick(one.work(1))\n}\ntick(ledger.weigh(desk, 1)); tick(big.weigh(new Clerk(1), 6)); tick(of('${pick('flat', 'barge')}', 2)); tick(of('tug', 5)); tick(of('raft', 1))\nexport const told = all.join(' ')\n`
   }
+  return isDefault ? Object.fromEntries(Object.entries(files).map(([path, text]) => [path, text.replace('export class Clerk', 'export default class Clerk').replace(/import( type)? \{ Clerk \} from/g, 'import$1 Clerk from')])) : files
 }

@@ -13,7 +13,7 @@ export function toldBy(files: Files, libraries: Readonly<Record<string, unknown>
     if (before) return before
     const exports: Record<string, unknown> = {}
     modules.set(path, exports)
-    const { outputText } = ts.transpileModule(files[path]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
+    const { outputText } = ts.transpileModule(files[path] ?? files[path.replace(/\.ts$/, '/index.ts')]!, { compilerOptions: { module: ts.ModuleKind.CommonJS, target: ts.ScriptTarget.ES2022 } })
     const body = new Function('exports', 'require', outputText) as (exports: unknown, require: (from: string) => unknown) => void
     body(exports, from => (from.startsWith('.') ? load(`${posix.join(posix.dirname(path), from)}.ts`) : libraries[from] ?? builtIn(from)))
     return exports

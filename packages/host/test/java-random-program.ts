@@ -77,7 +77,106 @@ export function randomJavaProgram(seed: number): Files {
   const front = user('Front', '', `${steps('n')}        return size + Paper.file(n);\n`), back = user('Back', '    private int last = 1;\n', `        last = n;\n${steps('last')}        return last + (Paper.isFiled(n) ? size : 0);\n`)
   const rates = `public class Rates {\n    public static int rate(int n, int more) {\n${body({ ...inFunctions, numbers: ['n', 'more'] }, [])}    }\n\n${method('due', { ...inFunctions, calls: [...inFunctions.calls, 'rate(#, 1)', 'new Clerk(3, 2).add(#)'] }, [], 'public static')}\n    public static int told(Kind kind, int n) {\n${kindSwitch(inFunctions)}    }\n}\n`
   const board = `public class Board extends WindowAdapter {\n    private final int tons;\n\n    public Board(int tons) {\n        this.tons = tons;\n    }\n\n    public int add(int n) {\n        windowOpened(null);\n${lines}        windowClosed(null);\n        return shown;\n    }\n}\n`
+  const oddReach: Reach = { numbers: ['n', 'one', 'last()', 'made', 'limit', 'rest.length', 'size.weight'], calls: ['Log.tick(#)', 'clerk.add(#)', 'last(#)', 'inner.of(#)', 'apply(x -> x + 1, #)', '(next == null ? 0 : next.all()) + #', '(int) (# * 1.5)', 'sum(#, 2, 3)'] }
+  const odd = `public class Odd extends Base<Integer> implements Iterable<Integer> {
+    static int made = 0;
+    private static final int LIMIT;
+
+    static {
+        LIMIT = ${1 + upTo(4)};
+    }
+
+    public enum Size {
+        SMALL(1), LARGE(${2 + upTo(5)});
+
+        final int weight;
+
+        Size(int weight) { this.weight = weight; }
+    }
+
+    private class Inner {
+        private int own = made;
+
+        int of(int n) { own += n; return own + seen.size(); }
+    }
+
+    static class Full extends Exception {
+        private static final long serialVersionUID = 1;
+
+        Full(String text) { super(text); }
+    }
+
+    private final List<IntConsumer> listeners = new ArrayList<>();
+    private final Inner inner = new Inner();
+    private final Clerk clerk = new Clerk(${upTo(5)}, ${upTo(5)});
+    private final Size size;
+    private final int[] rest;
+    private Odd next;
+
+    public Odd(int n) { this(n, Size.SMALL); }
+
+    public Odd(int n, Size size, int... rest) {
+        super(n + rest.length);
+        this.size = size;
+        this.rest = rest;
+        made++;
+    }
+
+    @Override
+    protected int of(Integer one) { return one == null ? 0 : one; }
+
+    public Odd on(IntConsumer run) { listeners.add(run); return this; }
+
+    int last() { return seen.isEmpty() ? 0 : of(seen.get(seen.size() - 1)); }
+
+    int last(long n) { return (int) n + last(); }
+
+    static int sum(int... all) {
+        int found = 0;
+        for (int one : all) found += one;
+        return found;
+    }
+
+    private int apply(IntUnaryOperator how, int n) { return how.applyAsInt(n); }
+
+    @Override
+    public Iterator<Integer> iterator() {
+        return new Iterator<Integer>() {
+            private int at = 0;
+
+            @Override
+            public boolean hasNext() { return at < seen.size(); }
+
+            @Override
+            public Integer next() { return seen.get(at++); }
+        };
+    }
+
+    public int add(int n) {
+        seen.add(n);
+        for (IntConsumer run : listeners) run.accept(n);
+        if (next == null && n > ${upTo(6)}) next = new Odd(n, Size.LARGE, 1, 2);
+        int one = 0, limit = LIMIT;
+        for (int each : this) one += each;
+${body(oddReach, [])}    }
+
+    public int weigh() {
+        try {
+            check();
+            return clerk.total();
+        } catch (Full full) {
+            return Log.tick(full.getMessage().length(), "e");
+        }
+    }
+
+    private synchronized void check() throws Full {
+        if (seen.size() > ${1 + upTo(3)}) throw new Full("full");
+    }
+}
+`
   return Object.fromEntries([
+    file('office/Base', ['@.Log', 'java.util.ArrayList', 'java.util.List'], `public abstract class Base<T> {\n    protected final List<T> seen = new ArrayList<>();\n\n    protected Base(T first) {\n        seen.add(first);\n${chance(2) ? '        Log.tick(of(first), "g");\n' : '        Log.tick(1, "g");\n'}    }\n\n    protected abstract int of(T one);\n\n    public int all() {\n        int found = 0;\n        for (T one : seen) found += of(one);\n        return found;\n    }\n}\n`),
+    file('office/Odd', ['@.Log', '@.base.Clerk', 'java.util.ArrayList', 'java.util.Iterator', 'java.util.List', 'java.util.function.IntConsumer', 'java.util.function.IntUnaryOperator'], odd),
     file('Log', [], 'public class Log {\n    public static final StringBuilder all = new StringBuilder();\n\n    public static int tick(int n, String mark) { all.append(mark).append(n).append(\' \'); return n; }\n\n    public static int tick(int n) { return tick(n, "t"); }\n}\n'),
     file('base/Kind', [], 'public enum Kind { FLAT, BARGE, TUG, RAFT }\n'),
     file('base/Counter', [], 'public interface Counter {\n    int add(int n);\n\n    int total();\n}\n'),
@@ -94,6 +193,6 @@ export function randomJavaProgram(seed: number): Files {
     file('office/Board', [...named(board, parts), 'java.awt.event.WindowAdapter'], board),
     file('office/Desk', named(desk, parts), desk), file('office/Ledger', named(ledger, parts), ledger),
     file('office/BigLedger', ['@.Log'], `public class BigLedger extends Ledger {\n    private final int bonus;\n\n    public BigLedger(String mark, int bonus${isLedgerHanded ? ', Desk desk' : ''}) {\n        super(mark, bonus + 1${isLedgerHanded ? ', desk' : ''});\n        this.bonus = bonus;\n    }\n\n    @Override\n    public int add(int n) { return super.add(n) + Log.tick(bonus, "s"); }\n}\n`),
-    file('Main', ['@.base.Clerk', '@.base.Form', '@.base.Kind', '@.base.Rates', '@.base.Shelf', '@.office.Back', '@.office.BigLedger', '@.office.Board', '@.office.Desk', '@.office.Front', '@.office.Ledger', '@.office.Viewer'], `public class Main {\n    public static String told() {\n        Shelf shelf = new Shelf();\n        Clerk clerk = new Clerk(5, 9);\n        Form form = new Form("m", 4, 2, 3, "tug", clerk);\n        Front front = new Front(shelf, clerk);\n        Back back = new Back(shelf, clerk);\n        Desk desk = ${deskMade};\n        Ledger ledger = new Ledger("l", ${1 + upTo(5)}${more});\n        BigLedger big = new BigLedger("b", 3${more});\n        for (int at = 1; at < 8; at += 3) {\n            Log.tick(front.add(at)); Log.tick(back.add(at)); Log.tick(new Viewer(shelf).add(at)); Log.tick(new Board(3).add(at)); Log.tick(form.add(at)); Log.tick(form.charge(clerk, at)); Log.tick(form.area());\n            Log.tick(desk.add(at)); Log.tick(desk.work(at)); Log.tick(desk.choose(Kind.${pick('FLAT', 'TUG', 'RAFT')}, at)); Log.tick(desk.choose(Kind.BARGE, at));\n            Log.tick(ledger.add(at)); Log.tick(ledger.work(at)); Log.tick(ledger.choose(Kind.TUG, at)); Log.tick(ledger.choose(Kind.${pick('FLAT', 'RAFT', 'BARGE')}, at)); Log.tick(ledger.weigh(desk, at)); Log.tick(ledger.weigh(clerk, at));\n            Log.tick(big.add(at)); Log.tick(big.work(at)); Log.tick(Rates.told(Kind.FLAT, at)); Log.tick(Rates.told(Kind.RAFT, at));\n        }\n        return Log.all.toString();\n    }\n}\n`)
+    file('Main', ['@.base.Clerk', '@.base.Form', '@.base.Kind', '@.base.Rates', '@.base.Shelf', '@.office.Back', '@.office.BigLedger', '@.office.Board', '@.office.Desk', '@.office.Front', '@.office.Ledger', '@.office.Odd', '@.office.Viewer'], `public class Main {\n    public static String told() {\n        Shelf shelf = new Shelf();\n        Clerk clerk = new Clerk(5, 9);\n        Form form = new Form("m", 4, 2, 3, "tug", clerk);\n        Front front = new Front(shelf, clerk);\n        Back back = new Back(shelf, clerk);\n        Desk desk = ${deskMade};\n        Ledger ledger = new Ledger("l", ${1 + upTo(5)}${more});\n        BigLedger big = new BigLedger("b", 3${more});\n        Odd odd = new Odd(2);\n        Odd other = new Odd(3, Odd.Size.LARGE, 4).on(n -> Log.tick(n, "o"));\n        for (int at = 1; at < 8; at += 3) {\n            for (Odd one : new Odd[] { odd, other }) { Log.tick(one.add(at)); Log.tick(one.weigh()); Log.tick(one.all()); }\n            Log.tick(front.add(at)); Log.tick(back.add(at)); Log.tick(new Viewer(shelf).add(at)); Log.tick(new Board(3).add(at)); Log.tick(form.add(at)); Log.tick(form.charge(clerk, at)); Log.tick(form.area());\n            Log.tick(desk.add(at)); Log.tick(desk.work(at)); Log.tick(desk.choose(Kind.${pick('FLAT', 'TUG', 'RAFT')}, at)); Log.tick(desk.choose(Kind.BARGE, at));\n            Log.tick(ledger.add(at)); Log.tick(ledger.work(at)); Log.tick(ledger.choose(Kind.TUG, at)); Log.tick(ledger.choose(Kind.${pick('FLAT', 'RAFT', 'BARGE')}, at)); Log.tick(ledger.weigh(desk, at)); Log.tick(ledger.weigh(clerk, at));\n            Log.tick(big.add(at)); Log.tick(big.work(at)); Log.tick(Rates.told(Kind.FLAT, at)); Log.tick(Rates.told(Kind.RAFT, at));\n        }\n        return Log.all.toString();\n    }\n}\n`)
   ])
 }

@@ -63,6 +63,22 @@ function collaboratorClass(point: FoundPoint, { snapshot }: { snapshot: WriteCon
   return snapshot.checker.getTypeAtLocation(first).symbol?.declarations?.find(ts.isClassLike)
 }
 
+/** Ids of the class that an object at hand is of, and of those that it extends. */
+function classesOf(point: FoundPoint, { snapshot }: WriteContext): string[] {
+  const found: string[] = []
+  for (let at = collaboratorClass(point, { snapshot }); at; at = baseOf(at, snapshot.checker)) {
+    const owner = snapshot.declarations.ownerOf(at)
+    if (!owner || found.includes(owner.type)) break
+    found.push(owner.type)
+  }
+  return found
+}
+
+function baseOf(node: ts.ClassLikeDeclaration, checker: ts.TypeChecker): ts.ClassLikeDeclaration | undefined {
+  const base = node.heritageClauses?.find(one => one.token === ts.SyntaxKind.ExtendsKeyword)?.types[0]
+  return base && checker.getTypeAtLocation(base).symbol?.declarations?.find(ts.isClassLike)
+}
+
 function tryInject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFile, point: FoundPoint, as: string | null, context: WriteContext): Written | PlanRefusal {
   const { snapshot, root } = context
   const editor = new ProjectEditor(snapshot, root)
@@ -85,7 +101,7 @@ function tryInject(plan: InjectPlan, node: ts.ClassLikeDeclaration | ts.SourceFi
     }
   } catch (error) { return refusalOf(error) }
   return checkedStep(editor, context, {
-    notes, planned: as === null ? [] : [{ types: new Set([point.told.collaborator]), to: as }],
+    notes, planned: as === null ? [] : [{ types: new Set([point.told.collaborator, ...classesOf(point, context)]), to: as }],
     choices: { point: plan.point, name, as: as ?? 'narrowest', default: plan.withDefault || point.target ? 'yes' : 'no', levels: String(plan.levels) }
   })
 }

@@ -61,7 +61,8 @@ export function seenFrom(specifier: string, oldPath: string, newPath: string): s
   let same = 0
   while (same < source.length && same < goal.length && source[same] === goal[same]) same++
   const up = '../'.repeat(source.length - same), down = goal.slice(same).join('/')
-  return up === '' ? `./${down}` : down === '' ? up.slice(0, -1) : up + down
+  // What lies beside it is named: not everything that resolves imports takes a folder for its index.
+  return up === '' ? `./${down === '' ? 'index' : down}` : down === '' ? up.slice(0, -1) : up + down
 }
 
 function joined(folder: string, relative: string): string {

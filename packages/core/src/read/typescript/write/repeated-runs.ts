@@ -147,7 +147,7 @@ export function waits(node: ts.Node): boolean {
 
 /** Whether another file could name something: what the language has, what is imported, what its own file exports. */
 export function canName(symbol: ts.Symbol, { checker, pathOf }: Snapshot): boolean {
-  if (symbol.flags & ts.SymbolFlags.Alias) return symbol.declarations?.every(ts.isImportSpecifier) === true
+  if (symbol.flags & ts.SymbolFlags.Alias) return symbol.declarations?.every(one => ts.isImportSpecifier(one) || ts.isImportClause(one) || ts.isNamespaceImport(one)) === true
   const [declaration] = symbol.declarations ?? []
   if (!declaration) return false
   const file = declaration.getSourceFile()
