@@ -43,7 +43,7 @@ test('a program does after every remedy what it did before, over random programs
     const files = randomProgram(FIRST + round), { session, snapshot, survey, writer } = readProject({ ...files, ...NODE })
     const wrong = snapshot.program.getSemanticDiagnostics().map(error => `${error.file?.fileName}: ${JSON.stringify(error.messageText)}`)
     expect({ round, wrong }).toEqual({ round, wrong: [] })
-    const before = toldIn(files)
+    const before = toldBy(files, LIBRARIES)
     for (const { id, remedy } of offersOf(survey, writer)) {
       if (LEFT_OUT.has(remedy)) continue
       const outcome = planStep(id, chosen(choicesOf(id, survey, typeScriptWriter(session, snapshot))), survey, typeScriptWriter(session, snapshot)), count = counts.get(remedy) ?? { applied: 0, refused: 0 }
@@ -66,7 +66,7 @@ test('a program does after several remedies, each on what the one before left, w
   let taken = 0
   for (let round = 0; round < ROUNDS; round++) {
     let files = randomProgram(FIRST + round)
-    const { snapshot, writer, ...read } = readProject({ ...files, ...NODE }), before = toldIn(files), ids: string[] = []
+    const { snapshot, writer, ...read } = readProject({ ...files, ...NODE }), before = toldBy(files, LIBRARIES), ids: string[] = []
     expect(snapshot.program.getSemanticDiagnostics()).toEqual([])
     let { survey } = read
     for (let trial = 0; ids.length < STEPS && trial < STEPS * 4; trial++) {
