@@ -1,11 +1,10 @@
 import { typeScriptWriter } from '@hollowmoor/core/read/typescript/write/writer'
-import type { ChoiceField, Choices } from '@hollowmoor/core/remedy/remedy'
 import { seededRandom } from '@hollowmoor/core/graph/random'
 import { choicesOf, offersOf, planStep, REMEDIES } from '@hollowmoor/core/remedy/catalogue'
-import type { PlannedStep } from '@hollowmoor/core/model/plan'
 import { measureProject } from '@hollowmoor/core/survey'
 import type { Files } from './project.js'
 import { readProject } from './project.js'
+import { chosenBy, changed } from './random-steps.js'
 import { FRAME, LIBRARIES, randomProgram } from './random-program.js'
 import { toldBy } from './running.js'
 
@@ -16,22 +15,6 @@ const ROUNDS = Number(process.env.ROUNDS ?? 2), FIRST = Number(process.env.FIRST
 
 /** What only a run of a test can plan, and the end of a way whose beginning is another remedy. */
 const LEFT_OUT = new Set(['first-test', 'retire-static-face'])
-
-/** Of what can be one of several things now and then another than is proposed. */
-function chosenBy(draw: () => number): (choices: readonly ChoiceField[] | undefined) => Choices {
-  return choices => Object.fromEntries((choices ?? []).filter(one => one.kind === 'one-of' && one.options.length > 0 && (one.value === '' || draw() < 0.5)).map(one => [one.name, one.options[Math.floor(draw() * one.options.length)]!.value]))
-}
-
-/** The files with the texts that a step leaves of them; each is changed from what it was. */
-function changed(files: Files, { changes }: PlannedStep): Files {
-  const after = { ...files }
-  for (const change of changes) {
-    expect({ path: change.path, before: change.before }).toEqual({ path: change.path, before: files[change.path] ?? null })
-    if (change.after === null) delete after[change.path]
-    else after[change.path] = change.after
-  }
-  return after
-}
 
 /** What a program tells, or why it cannot. */
 function toldIn(files: Files): unknown { try { return toldBy(files, LIBRARIES) } catch (error) { return String(error) } }
