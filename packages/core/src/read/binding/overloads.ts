@@ -31,6 +31,8 @@ export interface Candidate {
   readonly method: MethodSymbol
   readonly parameters: readonly Type[]
   readonly result: Type
+  /** Whether another takes the arguments as well and neither is more specific, so that no compiler would choose. */
+  readonly isAmbiguous?: boolean
 }
 
 /** The methods that a call may mean, and the one that it means. Chapter 15.12 of The Java Language Specification. */
@@ -174,8 +176,14 @@ export class Overloads {
     if (best.length === 1) return best[0]!
     const rest = best.length > 1 ? best : candidates
     // The same signature from several supertypes: one with a body, else the one with the narrowest result.
-    return rest.find(one => !one.method.isAbstract) ??
+    const chosen = rest.find(one => !one.method.isAbstract) ??
       rest.reduce((least, one) => this.hierarchy.isSubtype(erasure(one.result), erasure(least.result)) && !this.hierarchy.isSubtype(erasure(least.result), erasure(one.result)) ? one : least)
+    return best.length === 0 && !variable && this.isPlainly(candidates, args) ? { ...chosen, isAmbiguous: true } : chosen
+  }
+
+  /** Whether all is known by which one is chosen: methods of the sources without type parameters, arguments of known types. */
+  private isPlainly(candidates: readonly Candidate[], args: readonly Argument[]): boolean {
+    return candidates.every(({ method }) => method.owner.source && method.signature.typeParameters.length === 0 && method.owner.typeParameters.length === 0) && args.every(({ type, adapts }) => type !== null && type !== UNKNOWN && !adapts)
   }
 
   private moreSpecific(one: Candidate, other: Candidate, args: readonly Argument[], variable: boolean): boolean {

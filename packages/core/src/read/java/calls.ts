@@ -77,6 +77,7 @@ export class Calls extends ExpressionPart {
     const nodes = tree.children(argumentsNode)
     const args = this.known(nodes, scope)
     const chosen = this.overloads.choose(methods, receiver, args)
+    this.findings?.noteChoice(name, chosen?.isAmbiguous === true)
     if (!chosen) {
       this.argumentsAlone(argumentsNode, scope)
       this.file.bind(name, undefined, `no ${text} takes ${nodes.length} argument${nodes.length === 1 ? '' : 's'}`)

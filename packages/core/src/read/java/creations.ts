@@ -41,6 +41,7 @@ export class Creations extends ExpressionPart {
     const diamond = this.whole.calls.isDiamond(node)
     const receiver = diamond ? thisType(created.symbol) : created
     const chosen = this.overloads.choose(methods, receiver, args, diamond ? created.symbol.typeParameters : [])
+    this.findings?.noteChoice(node, chosen?.isAmbiguous === true)
     let result: Type = created
     if (chosen) {
       this.file.bind(node, chosen.method)
