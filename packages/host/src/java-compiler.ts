@@ -47,9 +47,17 @@ export class JavaCompiler {
       const key = (error: string) => error.replace(/:\d+: /, ': ')
       const left = new Map<string, number>()
       for (const error of before) left.set(key(error), (left.get(key(error)) ?? 0) + 1)
-      return after.filter(error => {
+      const fresh = after.filter(error => {
         const count = left.get(key(error)) ?? 0
         if (count > 0) left.set(key(error), count - 1)
+        return count === 0
+      })
+      // What did not compile where it stood does not where it stands now: code that is moved takes along what its class path lacks.
+      const words = (error: string) => error.slice(error.indexOf(': ') + 2).replace(/; location: .*$/, ''), gone = new Map<string, number>()
+      for (const [error, count] of left) if (count > 0 && changes.has(error.slice(0, error.indexOf(': ')))) gone.set(words(error), (gone.get(words(error)) ?? 0) + count)
+      return fresh.filter(error => {
+        const count = gone.get(words(error)) ?? 0
+        if (count > 0) gone.set(words(error), count - 1)
         return count === 0
       })
     })

@@ -33,6 +33,14 @@ withJdk('the JDK\'s compiler', () => {
     expect(await compiler.newErrors('3', hidden, ['-proc:none'], new Map([['q/Use.java', changed]]))).toEqual([expect.stringContaining('p.Root is not public in p')])
   })
 
+  test('what did not compile where it stood may go elsewhere, as often as it stood there', async () => {
+    const whole = 'package a;\n\nclass Lock { int full = new Gate().height(); }\n', moved = 'package a;\n\nclass Moved { Missing missing; }\n'
+    expect(await asked([['a/Lock.java', whole], ['a/Moved.java', moved]])).toEqual([])
+    expect(await asked([['a/Moved.java', moved]])).toEqual([expect.stringContaining('a/Moved.java:3: cannot find symbol')])
+    expect(await asked([['a/Lock.java', whole], ['a/Moved.java', moved.replace('missing;', 'missing, other; Missing third;')]])).toHaveLength(1)
+    expect(await asked([['a/Lock.java', whole], ['a/Moved.java', moved.replace('Missing missing', 'Absent absent')]])).toEqual([expect.stringContaining('class Absent')])
+  })
+
   test('sees files that come and go', async () => {
     expect(await asked([['a/Missing.java', 'package a;\nclass Missing { }\n']])).toEqual([])
     expect((await asked([['a/Gate.java', null]]))![0]).toMatch(/^a\/Lock\.java:3: cannot find symbol.*class Gate/)
