@@ -70,6 +70,22 @@ describe('composing an object graph in Java', () => {
     ['any number of arguments', 'varargs', { ...JAVA, 'b/Winch.java': JAVA['b/Winch.java']!.replace('List<String> lines', 'String... lines') }, {}]
   ])('refuses %s', (_, reason, files, choices) => { expect(applyJava(files, 'compose-object-graph:c.Quay', choices)).toMatchObject({ reason }) })
 
+  test('many of a class are no object of it, and a long name without arguments stays on its line', () => {
+    const long = 'VeryLongAndCarefullyChosenNameOfABellFounderWhoCastsBells'
+    const applied = applyJava({
+      'a/Rings.java': 'package a;\n\npublic interface Rings { void ring(); }\n', 'a/Casts.java': 'package a;\n\npublic interface Casts { int cast(); }\n',
+      'a/Bell.java': 'package a;\n\npublic class Bell implements Rings {\n    private int rung;\n    public void ring() { rung++; }\n}\n', [`a/${long}.java`]: `package a;\n\npublic class ${long} implements Casts {\n    private int cast;\n    public int cast() { return cast++; }\n}\n`,
+      'a/Tower.java': `package a;\n\npublic class Tower {\n    private final Rings[] bells;\n    private final Rings first;\n    private final Casts founder;\n    public Tower(Rings[] bells, Rings first, Casts founder) {\n        this.bells = bells;\n        this.first = first;\n        this.founder = founder;\n    }\n    public int go() { first.ring(); return founder.cast() + bells.length; }\n}\n`
+    }, 'compose-object-graph:a.Tower') as JavaFiles
+    expect(applied['a/TowerGraph.java']).toContain(`    public static Tower compose(Rings[] bells) {\n        Bell bell = new Bell();\n        ${long} ${long.charAt(0).toLowerCase()}${long.slice(1)} = new ${long}();\n        return new Tower(bells, bell, `)
+  })
+
+  test('the constructor that takes most is one that others can call', () => {
+    const files = { ...JAVA, 'b/Winch.java': JAVA['b/Winch.java']!.replace('    void go()', '    private Winch(Bell bell, List<String> lines, int more) { this.bell = bell; }\n    void go()') }
+    const { survey } = readJava(files)
+    expect(survey.model.types.find(one => one.name === 'Winch')!.parameters.map(one => one.name)).toEqual(['bell', 'lines'])
+  })
+
   test('a class that others cannot build is handed in', () => {
     const files = { ...JAVA, 'b/Winch.java': JAVA['b/Winch.java']!.replace('public Winch(', 'Winch(') }
     const { survey } = readJava(files)

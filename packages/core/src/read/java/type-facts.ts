@@ -134,15 +134,22 @@ function overridesExternal(symbol: ClassSymbol, name: Node, { file: { tree }, pr
   return false
 }
 
+/** The constructor that takes most, of those that others can call where there are any. */
+export function longestConstructor(symbol: ClassSymbol): MethodSymbol | undefined {
+  const all = symbol.own(CONSTRUCTOR).filter(one => one instanceof MethodSymbol), seen = all.filter(one => (one.flags & Flags.Private) === 0)
+  return (seen.length > 0 ? seen : all).reduce<MethodSymbol | undefined>((most, one) => (one.arity > (most?.arity ?? -1) ? one : most), undefined)
+}
+
 /** Parameters of the constructor that has the most. */
 function parametersOf(symbol: ClassSymbol, node: Node, { file: { tree }, program }: JavaTypeContext): ParameterFacts[] {
-  const longest = symbol.own(CONSTRUCTOR).reduce<MethodSymbol | undefined>((most, one) => (one instanceof MethodSymbol && one.arity > (most?.arity ?? 0) ? one : most), undefined)
-  if (!longest) return []
+  const longest = longestConstructor(symbol)
+  if (!longest || longest.arity === 0) return []
   const body = tree.child(node, Field.Body)
   const written = childrenOf(tree, body).find(at => tree.kind(at) === Kind.ConstructorDeclaration && tree.child(at, Field.Name) === longest.node)
   const holder = tree.child(written ?? node, Field.Parameters)
   return childrenOf(tree, holder).filter(at => tree.kind(at) === Kind.FormalParameter || tree.kind(at) === Kind.SpreadParameter).map((at, index) => {
-    const made = classOf(longest.signature.parameters[index]!)
+    // Many of a class are none of it.
+    const type = longest.signature.parameters[index]!, made = type.tag === 'array' ? undefined : classOf(type)
     const external = made !== undefined && !made.source
     const isData = made === undefined || (external ? isValueOfLanguage(made) : isInertClass(made, program))
     const name = parameterName(tree, at)

@@ -1,12 +1,13 @@
 import type { ComposeGraphPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
 import type { ClassSymbol } from '../../binding/symbols.js'
-import { CONSTRUCTOR, Flags, MethodSymbol } from '../../binding/symbols.js'
+import { Flags } from '../../binding/symbols.js'
 import { NONE } from '../../syntax/flat-tree.js'
 import { lowerFirst, numberedName } from '../../write/names.js'
 import { Refused } from '../../write/refused.js'
 import { parentOf } from '../bound-program.js'
 import { Kind } from '../syntax.js'
+import { longestConstructor } from '../type-facts.js'
 import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
@@ -56,7 +57,7 @@ export function composeJavaGraph(plan: ComposeGraphPlan, symbol: ClassSymbol, co
     const last = index === plan.objects.length - 1, written = names.nameOf(built)
     const before = `${last ? 'return' : `${written} ${variables[index]!} =`} new ${written}(`
     const short = `${before}${given.join(', ')});`
-    return short.length + 2 * indent.length <= LINE ? [short] : [before, ...given.map((one, at) => `${indent}${indent}${one}${at < given.length - 1 ? ',' : ');'}`)]
+    return given.length === 0 || short.length + 2 * indent.length <= LINE ? [short] : [before, ...given.map((one, at) => `${indent}${indent}${one}${at < given.length - 1 ? ',' : ');'}`)]
   })
   const isPublic = symbol.flags & Flags.Public ? 'public ' : ''
   const result = names.nameOf(symbol), clause = thrown.size > 0 ? ` throws ${[...thrown].sort().join(', ')}` : ''
@@ -88,9 +89,4 @@ export function composeJavaGraph(plan: ComposeGraphPlan, symbol: ClassSymbol, co
     const bodies = bound.file(declared.file.path)!.java
     return bodies.tree.children(clause).map(at => copiedType(at, bodies, names, undefined, () => undefined))
   }
-}
-
-/** The constructor that takes most, as the facts of a class tell it. */
-function longestConstructor(symbol: ClassSymbol): MethodSymbol | undefined {
-  return symbol.own(CONSTRUCTOR).reduce<MethodSymbol | undefined>((most, one) => (one instanceof MethodSymbol && one.arity > (most?.arity ?? -1) ? one : most), undefined)
 }

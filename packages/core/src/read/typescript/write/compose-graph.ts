@@ -71,7 +71,7 @@ export function composeGraph(plan: ComposeGraphPlan, node: ts.ClassLikeDeclarati
       const last = index === plan.objects.length - 1
       const before = `${last ? 'return' : `const ${variables[index]!} =`} new ${classNames[index]!}(`
       const short = `${before}${given.join(', ')})${end}`
-      return short.length + indent.length <= LINE ? indent + short : [indent + before, ...given.map((one, at) => `${indent}${indent}${one}${at < given.length - 1 ? ',' : ''}`), `${indent})${end}`].join(lineEnd)
+      return given.length === 0 || short.length + indent.length <= LINE ? indent + short : [indent + before, ...given.map((one, at) => `${indent}${indent}${one}${at < given.length - 1 ? ',' : ''}`), `${indent})${end}`].join(lineEnd)
     })
     const result = classNames.at(-1)!
     const head = `export function ${name}(${parameters.join(', ')}): ${result} {`
