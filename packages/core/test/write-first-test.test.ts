@@ -290,3 +290,10 @@ test('the test that there is stands beside it, with what both set up', async () 
   expect(held.beside!.text[0]).toBe("test('it is taken', () => {")
   expect(held.notes.at(-1)).toBe('test/tolls.test.ts sets up 1 line and 1 real object for one; this, 1 line, no real objects and no doubles.')
 })
+
+test('where the runner that the project says it has is not installed, its names are no error', () => {
+  const files = { 'tolls.ts': TOLLS, 'package.json': '{ "devDependencies": { "jest": "30" } }' }
+  const step = planned(files, 'first-test:tolls.ts#Tolls', {})
+  expect(step.recorder).toBe('tolls-characterization.test.ts')
+  expect(texts(step)[step.recorder!]).toMatch(/\btest\(/)
+})

@@ -88,7 +88,15 @@ function errorsThrownBy(node: ts.Node): Set<string> {
 function isOfFramework({ like }: TestStyle, { snapshot, root }: WriteContext): (error: ts.Diagnostic) => boolean {
   const file = like === null ? undefined : snapshot.program.getSourceFile(`${root}/${like}`)
   const known = new Set(file && like !== null ? diagnosticsOf(snapshot, like, file).map(keyOf) : [])
-  return error => known.has(keyOf(error))
+  return error => known.has(keyOf(error)) || (like === null && isNoRunner(error))
+}
+
+/** Code of `Cannot find name`, and those of it with the advice to install the types of a test runner. */
+const NO_NAME = 2304, NO_RUNNER: ReadonlySet<number> = new Set([2582, 2593])
+
+/** Whether an error is only that the runner which a project says it has is not installed: it is asked for again when the test is run. */
+function isNoRunner({ code, file, start, length }: ts.Diagnostic): boolean {
+  return NO_RUNNER.has(code) || (code === NO_NAME && file?.text.slice(start, (start ?? 0) + (length ?? 0)) === 'expect')
 }
 
 /** The calls whose text compiles; members of which one does not are left out. */
