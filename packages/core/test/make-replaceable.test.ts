@@ -328,7 +328,7 @@ describe('making a static replaceable in Java', () => {
     const { survey, language, state } = readJava(own)
     expect(offersOf(survey, language.writer(state), undefined, 'make-static-replaceable')).toEqual([])
     expect(applyJava(own, 'make-static-replaceable:a.Log').message).toBe('Log has a static method instance() of its own; rename that first.')
-    const asked = { ...own, 'a/Log.java': own['a/Log.java'].replace('instance()', 'instance(int which)') }
+    const asked = { ...own, 'a/Log.java': own['a/Log.java'].replace('instance() { return new Log(); }', 'instance(int which) { return null; }') }
     expect(Object.keys(applyJava(asked, 'make-static-replaceable:a.Log').texts)).toContain('a/LogPort.java')
   })
 

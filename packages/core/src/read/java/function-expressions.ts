@@ -175,7 +175,10 @@ export class FunctionExpressions extends ExpressionPart {
       const open = this.tree.kind(before) === Kind.GenericType ? [] : type.symbol.typeParameters
       const chosen = this.overloads.choose(methods, open.length > 0 ? thisType(type.symbol) : type, asArguments(parameters), open) ?? (methods[0] && this.overloads.seen(methods[0], type))
       this.file.bind(node, chosen?.method)
-      if (type.symbol.typeParameters.length === 0) return type
+      if (type.symbol.typeParameters.length === 0) {
+        if (this.findings && declared && chosen) this.expectReference(node, before, null, { ...chosen, result: type }, parameters, declared.result)
+        return type
+      }
       const written = this.tree.kind(before) === Kind.GenericType ? this.program.names.type(before, scope) : type
       if (written.tag === 'class' && written.args.length > 0) return written
       const inference = new Inference(this.hierarchy, type.symbol.typeParameters)
@@ -218,8 +221,10 @@ export class FunctionExpressions extends ExpressionPart {
   private expectReference(node: Node, before: Node, receiver: ClassSymbol | null, chosen: Candidate, parameters: readonly Type[], result: Type): void {
     if (receiver && parameters[0]) this.whole.expect(before, erasure(this.hierarchy.upper(parameters[0])), plainType(receiver))
     const handed = receiver ? parameters.slice(1) : parameters
-    const fits = handed.every((type, index) => this.whole.goes(erasure(this.hierarchy.upper(type)), erasure(this.hierarchy.upper(formalAt(chosen, index, chosen.method.varargs && handed.length !== chosen.method.arity))))) &&
-      (result === VOID || result.tag === 'variable' || this.whole.goes(erasure(this.hierarchy.upper(chosen.result)), erasure(this.hierarchy.upper(result))))
+    const { arity, varargs } = chosen.method, bare = (type: Type) => erasure(this.hierarchy.upper(type))
+    // Several values for the last parameter, or an array of them. Of several methods of a name the nearest may not be the one that is meant; a class has its constructors alone.
+    const takes = (variable: boolean) => (variable ? varargs && handed.length >= arity - 1 : handed.length === arity || chosen.method.name !== CONSTRUCTOR) && handed.every((type, index) => this.whole.goes(bare(type), bare(formalAt(chosen, index, variable))))
+    const fits = (takes(false) || takes(true)) && (result === VOID || result.tag === 'variable' || this.whole.goes(bare(chosen.result), bare(result)))
     this.findings?.note(node, fits ? null : { given: chosen.result, wanted: result })
   }
 
