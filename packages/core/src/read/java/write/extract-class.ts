@@ -6,6 +6,8 @@ import type { MemberSymbol } from '../../binding/symbols.js'
 import { ClassSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NONE } from '../../syntax/flat-tree.js'
+import type { MadeOf } from '../../write/made-in-tests.js'
+import { toldOfTests } from '../../write/made-in-tests.js'
 import { lowerFirst, numberedName, upperFirst, withArticle } from '../../write/names.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import type { BoundProgram } from '../bound-program.js'
@@ -25,7 +27,6 @@ import { commentedStart } from './moved-members.js'
 import type { SharedJavaField } from './shared-fields.js'
 import { writtenType } from './shared-fields.js'
 import { LITERALS } from './settled.js'
-import type { MadeOf } from './test-objects.js'
 import { holdTheOther, testObjects } from './test-objects.js'
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
@@ -88,7 +89,7 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
     notes: [
       `${symbol.name} holds ${withArticle(name)}${hands === '' ? '' : ` and hands ${hands} on to it`}${asks === '' ? '' : ` and asks it for ${asks}`}.`,
       ...(shared.length > 0 ? [`Both have ${shared.map(one => one.name).join(', ')}, which nothing sets again.`] : []),
-      ...[...inTests].map(([test, count]) => `${test} makes ${withArticle(name)} itself${count === 1 ? '' : `, ${count} times`}, where it only asks for what goes.`),
+      ...toldOfTests(inTests, name),
       ...(leadsBack ? [`${name} needs ${symbol.name} in turn: the two are a cycle.`] : []),
       ...(opened.size > 0 ? [`${[...opened].map(one => one.name).join(', ')}, private until now, can be seen in the package.`] : [])
     ], choices: { members: plan.members.join(','), name },

@@ -1,7 +1,8 @@
-import type { ClassSymbol} from '../../binding/symbols.js';
+import type { ClassSymbol } from '../../binding/symbols.js'
 import { CONSTRUCTOR, FieldSymbol, Flags, MethodSymbol } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
+import type { MadeOf } from '../../write/made-in-tests.js'
 import { parentOf } from '../bound-program.js'
 import type { JavaFile } from '../scope.js'
 import { LocalSymbol } from '../scope.js'
@@ -20,9 +21,6 @@ export interface TestObject {
   /** Its declared type. */
   readonly type: Node
 }
-
-/** What an object of the other class is made of: the place of an argument, or a text that says what it is. */
-export type MadeOf = number | string
 
 type Variable = LocalSymbol | FieldSymbol
 

@@ -2,6 +2,8 @@ import ts from 'typescript'
 import type { TextEdit } from '../../../edit/text-edit.js'
 import type { ExtractClassPlan, PlanRefusal } from '../../../model/plan.js'
 import { planRefused } from '../../../model/plan.js'
+import type { MadeOf } from '../../write/made-in-tests.js'
+import { toldOfTests } from '../../write/made-in-tests.js'
 import { lowerFirst, numberedName, upperFirst, withArticle } from '../../write/names.js'
 import { removeAllLines } from '../../write/removed-lines.js'
 import { memberName } from '../declarations.js'
@@ -19,7 +21,6 @@ import { commentedStart, moveMembers, passedOn, returnsNothing, shiftAt } from '
 import { constructorLine } from './moved-run.js'
 import { attachedEnd, attachedStart } from './moving-statements.js'
 import type { SharedField } from './shared-fields.js'
-import type { MadeOf } from './test-objects.js'
 import { holdTheOther, testObjects } from './test-objects.js'
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
@@ -64,7 +65,7 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const inTests = holdTheOther(asking, parts ?? [], name, path, editor, snapshot)
     removeAllLines([...fields.filter(one => one !== heldAt(fields, shared)), ...hidden].map(member => ({ start: commentedStart(member, file), end: attachedEnd(member, file) })), at)
     return checkedStep(editor, context, {
-      notes: [...notesOf(own, name, kept, askedFor, shared), ...[...inTests].map(([test, count]) => `${test} makes ${withArticle(name)} itself${count === 1 ? '' : `, ${count} times`}, where it only asks for what goes.`), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
+      notes: [...notesOf(own, name, kept, askedFor, shared), ...toldOfTests(inTests, name), ...(leadsBack ? [`${name} needs ${own} in turn: the two are a cycle.`] : [])], choices: { members: plan.members.join(','), name },
       planned: [{ types: new Set([plan.type]), to: `${path}#${name}` }],
       moved: edits => { const shift = before + shiftAt(before, edits.get(path) ?? []) + head.length; return made.pieces.map(piece => ({ ...piece, at: piece.at + shift })) }
     })

@@ -1,4 +1,5 @@
 import ts from 'typescript'
+import type { MadeOf } from '../../write/made-in-tests.js'
 import { symbolOf } from '../declarations.js'
 import type { Snapshot } from '../session.js'
 import type { ProjectEditor } from './file-editor.js'
@@ -13,9 +14,6 @@ export interface TestObject {
   /** The name of the class in its declared type. */
   readonly annotation: ts.Identifier | undefined
 }
-
-/** What an object of the other class is made of: the place of an argument, or a text that says what it is. */
-export type MadeOf = number | string
 
 /**
  * The variables of tests that could as well hold an object that is made of a part of the arguments, as long as it has these methods. Left
