@@ -1,6 +1,8 @@
 const shared = {
-  extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }] },
+  extensionsToTreatAsEsm: ['.ts', '.vue'],
+  // Components are tested in a simulated page, but what they are made of is loaded as Node loads it.
+  testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
+  transform: { '\\.vue$': '<rootDir>/packages/web/test/vue-transform.mjs', '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }] },
   moduleNameMapper: {
     '^@hollowmoor/([a-z]+)/(.+)$': '<rootDir>/packages/$1/src/$2.ts',
     '^(\\.{1,2}/.*)\\.js$': '$1'

@@ -3,7 +3,8 @@
 // a project or of its sources. It tells what our own check let through and javac did not; and after that check, what was applied.
 // `--limit N`: of each remedy in each code base; `--enough N`: what has been applied N times in all is not asked for any more. `--cold N`
 // writes N of the results to a copy and compiles it with javac in a process of its own. `--journal FILE`: goes on where an earlier run with
-// that file ended. `--keep DIR`: keeps the files of what broke, before and after. Needs a JDK of 17 or later.
+// that file ended. `--keep DIR`: keeps the files of what broke, before and after. Changes that touch no file in common are compiled
+// together; what javac does not take is halved until what is to blame stands alone. Needs a JDK of 17 or later.
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -19,6 +20,7 @@ import { measureProject } from '@hollowmoor/core/survey'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { JavaCompiler, jdkPrograms } from '@hollowmoor/host/java-compiler'
 import { javaTools } from '@hollowmoor/host/languages'
+import { blame, ChangeBatches } from './change-batches.mjs'
 import { FieldJournal, someOf } from './field-journal.mjs'
 
 const args = process.argv.slice(2)
@@ -31,6 +33,8 @@ const programs = jdkPrograms()
 if (!programs) { console.error('No JDK is installed: set JAVA_HOME.'); process.exit(2) }
 const options = ['-proc:none', '-nowarn', '-Xmaxerrs', '10000', ...(classpath ? ['-cp', classpath] : [])]
 const tools = await javaTools()
+/** How many changes are compiled together at most. */
+const BATCH = 12
 const untouched = new Map()
 const totals = { applied: {}, cold: 0, failed: 0, missed: 0, creations: 0, notToHandIn: 0, creationsOffered: 0, concrete: 0, concreteOffered: 0 }
 
@@ -52,8 +56,40 @@ for (const root of folders) {
   const tally = new Map(), code = root.split('/').slice(-4).join('/')
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
+  const batches = new ChangeBatches(BATCH), checks = []
+  const refuse = (entry, offer, reason, message) => {
+    entry.refused[reason] = (entry.refused[reason] ?? 0) + 1
+    if (process.env.SHOW_REFUSALS && shown++ < 80) console.log(`  refused ${offer.id}: ${reason}: ${message}`)
+  }
+  const settle = cases => blame(cases, {
+    problemsOf: async some => {
+      const errors = await compiler.newErrors(root, sources, options, new Map(some.flatMap(one => one.changes).map(change => [change.path, change.after])))
+      if (!errors) { console.log('  the compiler does not answer'); process.exit(1) }
+      return errors
+    },
+    good: one => applied(one),
+    bad: ({ offer, entry, changes }, errors) => {
+      entry.missed++; totals.missed++
+      refuse(entry, offer, 'javac', errors[0])
+      journal.note(code, offer, 'missed', 'javac')
+      journal.keep(code, offer.id, errors.join('\n'), changes)
+      console.log(`  missed ${offer.id}: ${errors[0]}`)
+    },
+    together: (some, errors) => console.log(`  only together: ${some.map(one => one.offer.id).join(' ; ')}: ${errors[0]}`)
+  })
+  const applied = ({ offer, entry, changes, notes }) => {
+    entry.applied++
+    const told = notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
+    if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
+    totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
+    const isCold = journal.cold < cold && entry.applied % 4 === 1
+    if (isCold) totals.cold++
+    if (!isCold || compilesCold(root, changes, sources)) { journal.note(code, offer, 'applied', '', isCold); return }
+    entry.failed++; totals.failed++
+    journal.failedCold(code, offer, changes)
+  }
   for (const offer of someOf(offers, only, limit)) {
-    if (journal.applied(offer.remedy) >= enough && !journal.find(code, offer.id)) continue
+    if (journal.applied(offer.remedy) + batches.count(one => one.offer.remedy === offer.remedy) >= enough && !journal.find(code, offer.id)) continue
     const entry = tally.get(offer.remedy) ?? { offered: 0, applied: 0, missed: 0, failed: 0, refused: {} }
     tally.set(offer.remedy, entry)
     entry.offered++
@@ -73,36 +109,14 @@ for (const root of folders) {
       console.log(`  FAILED ${offer.id}: ${error.stack.split('\n').slice(0, 4).join(' | ')}`)
       continue
     }
-    const refuse = (reason, message) => {
-      entry.refused[reason] = (entry.refused[reason] ?? 0) + 1
-      if (process.env.SHOW_REFUSALS && shown++ < 80) console.log(`  refused ${offer.id}: ${reason}: ${message}`)
-    }
-    if (outcome.refused) { refuse(outcome.reason, outcome.message); journal.note(code, offer, 'refused', outcome.reason); continue }
-    const errors = await compiler.newErrors(root, sources, options, new Map(outcome.changes.map(change => [change.path, change.after])))
-    if (!errors) { console.log('  the compiler does not answer'); process.exit(1) }
-    if (errors.length > 0) {
-      entry.missed++; totals.missed++
-      refuse('javac', errors[0])
-      journal.note(code, offer, 'missed', 'javac')
-      journal.keep(code, offer.id, errors.join('\n'), outcome.changes)
-      console.log(`  missed ${offer.id}: ${errors[0]}`)
-      continue
-    }
-    entry.applied++
-    const told = outcome.notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
-    if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
-    totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    const isCold = journal.cold < cold && entry.applied % 4 === 1
-    if (isCold) {
-      totals.cold++
-      if (!compilesCold(root, outcome.changes, sources)) {
-        entry.failed++; totals.failed++
-        journal.failedCold(code, offer, outcome.changes)
-        continue
-      }
-    }
-    journal.note(code, offer, 'applied', '', isCold)
+    if (outcome.refused) { refuse(entry, offer, outcome.reason, outcome.message); journal.note(code, offer, 'refused', outcome.reason); continue }
+    const batch = batches.add({ offer, entry, changes: outcome.changes, notes: outcome.notes })
+    if (batch) checks.push(settle(batch))
+    // The compiler works in a process of its own while the next is planned: what it says is heard between two plans.
+    await new Promise(resolve => setImmediate(resolve))
   }
+  for (const batch of batches.rest()) checks.push(settle(batch))
+  await Promise.all(checks)
   compiler.close()
   console.log(JSON.stringify({
     folder: root.split('/').pop(), files: sources.size, new: `${offeredCreations} of ${creations.all} offered`, notToHandIn: creations.kept, concrete: `${offeredConcrete} of ${concrete.length} offered`,

@@ -11,6 +11,7 @@ import { ScratchCopy } from '@hollowmoor/host/scratch-copy'
 import { reportFiles, testResults } from '@hollowmoor/host/test-report'
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
+import { blame, ChangeBatches } from './change-batches.mjs'
 import { FieldJournal, someOf } from './field-journal.mjs'
 
 const args = process.argv.slice(2)
@@ -34,8 +35,7 @@ if (stable.length === 0) process.exit(2)
 
 let runs = 0, together = 0
 const waiting = someOf(offersOf(project.survey, project.session.writer(project.state)), only, limit).filter(offer => !journal.find(code, offer.id))
-/** Each with the files that its changes touch. */
-const batches = []
+const batches = new ChangeBatches(size), full = []
 for (const offer of waiting) {
   let outcome
   try { outcome = planStep(offer.id, {}, project.survey, project.session.writer(project.state)) } catch (error) {
@@ -44,38 +44,25 @@ for (const offer of waiting) {
     continue
   }
   if (outcome.refused) { journal.note(code, offer, 'refused', outcome.reason); continue }
-  const paths = outcome.changes.map(change => change.path)
-  let batch = batches.find(one => one.cases.length < size && paths.every(path => !one.touched.has(path)))
-  if (!batch) batches.push(batch = { cases: [], touched: new Set() })
-  for (const path of paths) batch.touched.add(path)
-  batch.cases.push({ offer, changes: outcome.changes })
+  full.push(batches.add({ offer, changes: outcome.changes }) ?? [])
 }
-console.log(`${waiting.length} places, in ${batches.length} batches`)
-for (const { cases } of batches) await blame(cases)
+const all = [...full.filter(cases => cases.length > 0), ...batches.rest()]
+console.log(`${waiting.length} places, in ${all.length} batches`)
+for (const cases of all) {
+  await blame(cases, {
+    problemsOf: testsBrokenBy,
+    good: ({ offer }) => journal.note(code, offer, 'applied'),
+    bad: ({ offer, changes }, broken) => {
+      journal.note(code, offer, 'failed', broken[0] === DOES_NOT_COMPILE ? 'compile' : 'tests')
+      journal.keep(code, offer.id, broken.slice(0, 20).join('\n'), changes)
+      console.log(`  FAILED ${offer.id}: ${broken.length}: ${broken.slice(0, 3).join(' | ')}`)
+    },
+    together: (halves, broken) => { together++; console.log(`  only together: ${halves.map(one => one.offer.id).join(' ; ')}: ${broken[0]}`) }
+  })
+}
 console.log(`${runs} runs of the tests; ${together} pairs of halves that failed only together`)
 console.table(journal.table())
 process.exitCode = [...journal.done.values()].some(one => one.result === 'failed') ? 1 : 0
-
-/** Finds which of several changes make a test fail; of one, notes it. */
-async function blame(cases) {
-  const broken = await testsBrokenBy(cases)
-  if (broken.length === 0) {
-    for (const { offer } of cases) journal.note(code, offer, 'applied')
-    return true
-  }
-  if (cases.length === 1) {
-    const [{ offer, changes }] = cases
-    journal.note(code, offer, 'failed', broken[0] === DOES_NOT_COMPILE ? 'compile' : 'tests')
-    journal.keep(code, offer.id, broken.slice(0, 20).join('\n'), changes)
-    console.log(`  FAILED ${offer.id}: ${broken.length}: ${broken.slice(0, 3).join(' | ')}`)
-    return false
-  }
-  const half = Math.ceil(cases.length / 2)
-  const left = await blame(cases.slice(0, half)), right = await blame(cases.slice(half))
-  // Two changes that were each planned on the code as it is need not fit together.
-  if (left && right) { together++; console.log(`  only together: ${cases.map(one => one.offer.id).join(' ; ')}: ${broken[0]}`) }
-  return left && right
-}
 
 /** Names of tests that passed before and do not now. */
 async function testsBrokenBy(cases) {
