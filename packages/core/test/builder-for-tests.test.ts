@@ -135,6 +135,24 @@ final class WindowSetUp {
     expect(textOf(applied, 'src/test/java/desk/WindowTest.java')).not.toContain('import')
   })
 
+  test('that one test asks twice gives each a name that nothing else has there', () => {
+    const twice = `    @Test
+    void twice() throws Exception {
+        int setUp = 1;
+        Book book = new Book();
+        Window window = new Window(book, "/first");
+        window.sell(setUp);
+        Book other = new Book();
+        Window second = new Window(other, "/second");
+        if (other.total() > book.total()) second.sell(1);
+    }
+`
+    const applied = applyJava({ ...JAVA, 'src/test/java/desk/WindowTest.java': JAVA['src/test/java/desk/WindowTest.java']!.replace(/}\n$/, `${twice}}\n`).replaceAll('        Runnable later = () -> book.total();\n', '').replace('        later.run();', '') }, JAVA_ID)
+    const text = textOf(applied, 'src/test/java/desk/WindowTest.java')
+    expect(text).toContain('        int setUp = 1;\n        WindowSetUp setUp2 = new WindowSetUp("/first");\n        setUp2.window.sell(setUp);\n        WindowSetUp setUp3 = new WindowSetUp("/second");\n        if (setUp3.book.total() > setUp2.book.total()) setUp3.window.sell(1);\n')
+    expect(text).toContain('WindowSetUp setUp = new WindowSetUp(Scratch.folder()')
+  })
+
   test('refuses what is set to something else, and names that are taken', () => {
     expect(applyJava({ ...JAVA, 'src/test/java/desk/WindowTest.java': JAVA['src/test/java/desk/WindowTest.java']!.replaceAll('        Runnable later = () -> book.total();\n', '').replace('window.sell(3);\n        later.run();', 'window = null;') }, JAVA_ID)).toMatchObject({ reason: 'assigned' })
     expect(applyJava(JAVA, JAVA_ID, { name: 'Scratch' })).toMatchObject({ reason: 'file-exists' })

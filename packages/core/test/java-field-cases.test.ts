@@ -176,3 +176,12 @@ test('a type parameter keeps its bound where another class that it is handed to 
   expect(after['p/Held.java']).toMatch(/class Held<E extends (?!Bag>)\w+> \{/)
   expect(after['p/Free.java']).toMatch(/class Free<E extends (?!Bag>)\w+> \{/)
 })
+
+test('what every object has is no name of a call to a library', () => {
+  const files: Files = {
+    'p/Desk.java': 'package p;\n\nimport javax.xml.XMLConstants;\nimport org.xml.sax.SAXException;\n\npublic class Desk {\n    public boolean open(String name) throws SAXException {\n        if (XMLConstants.XMLNS_ATTRIBUTE.equals(name)) throw new SAXException(name);\n        return XMLConstants.XML_NS_PREFIX.equals(name);\n    }\n}\n'
+  }
+  const applied = applyJava(files, 'wrap-library:p.Desk:jdk.unknown') as Record<string, string>
+  expect(applied['p/Desk.java']).toContain('if (xml.stringEquals(name)) throw')
+  expect(Object.values(applied).join('\n')).not.toMatch(/ equals\(\w+ \w+\)/)
+})

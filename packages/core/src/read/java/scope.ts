@@ -34,9 +34,22 @@ export class Scope {
   /** The innermost class around the place. */
   get owner(): ClassSymbol | null { return this.symbol ?? this.outer?.owner ?? null }
 
-  declare(local: LocalSymbol): LocalSymbol { (this.locals ??= new Map()).set(local.name, local); return local }
+  /**
+   * Where another local of the class's body has the name already, that is noted as wrong (JLS 6.4). Variables of patterns are left out:
+   * how far those reach is wider here than it is.
+   */
+  declare(local: LocalSymbol): LocalSymbol {
+    const other = this.knownLocal(local.name)
+    if (other && other.node !== local.node && other.role !== 'pattern' && local.role !== 'pattern') this.file.repeated.add(local.node)
+    this.locals ??= new Map()
+    this.locals.set(local.name, local)
+    return local
+  }
   declareType(symbol: ClassSymbol): void { (this.localTypes ??= new Map()).set(symbol.name, symbol) }
   declareVariable(variable: TypeVariable): void { (this.variables ??= new Map()).set(variable.name, variable) }
+
+  /** The local of a name that is known here, inside the body of its class. */
+  private knownLocal(name: string): LocalSymbol | undefined { return this.symbol ? undefined : this.locals?.get(name) ?? this.outer?.knownLocal(name) }
 
   ownLocal(name: string): LocalSymbol | undefined { return this.locals?.get(name) }
   ownType(name: string): ClassSymbol | undefined { return this.localTypes?.get(name) }
@@ -71,6 +84,8 @@ export class JavaFile {
   /** For uses of members: the class that the receiver is declared as. */
   readonly receivers = new Map<Node, ClassSymbol>()
   readonly unbound = new Map<Node, string>()
+  /** Locals that are declared where another of their name is known. */
+  readonly repeated = new Set<Node>()
   /** Types that are written with arguments, by where. */
   readonly written = new Map<Node, ClassType>()
 

@@ -105,9 +105,14 @@ export function buildForJavaTests(plan: BuildForTestsPlan, context: JavaWriteCon
   const imports = [...names.needed].sort().map(one => `import ${one};`)
   editor.create(target, [...licence(first.file.tree.text, lineEnd), ...(packageName === '' ? [] : [`package ${packageName};`, '']), ...imports, ...(imports.length > 0 ? [''] : []), ...code].join(lineEnd))
 
+  /** Names that are given here, by the method: one test may set up the same twice. */
+  const given = new Set<string>()
   for (const [at, place] of run.places.entries()) {
     const { file, block, statements, method } = place, { tree } = file, own = editor.file(file.path)
-    const variable = freeName('setUp', file, method, new Set()), type = own.byName(packageName, name)
+    const keyOf = (one: string) => `${file.path} ${method} ${one}`
+    const variable = numberedName('setUp', one => freeName(one, file, method, new Set()) === one && !given.has(keyOf(one)))
+    given.add(keyOf(variable))
+    const type = own.byName(packageName, name)
     own.replace(tree.start(statements[0]!.node), tree.end(statements.at(-1)!.node), `${type} ${variable} = new ${type}(${givenArguments(parameters, at, tree).join(', ')});`)
     for (let node = tree.after(statements.at(-1)!.node); node < tree.after(block); node += 5) {
       const meaning = file.meaning(node), number = meaning instanceof LocalSymbol ? run.unified.locals[at]!.get(meaning.node) : undefined

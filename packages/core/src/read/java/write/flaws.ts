@@ -58,13 +58,13 @@ export function newFlaws(
     const mapped = edits.has(oldPath) ? offsetMapper(edits.get(oldPath)!) : oldTree?.text === tree.text ? (start: number, end: number) => ({ start, end }) : () => null
     const known = new Set<string>()
     const placeOf = (at: { start: number; end: number } | null): string => at ? `${at.start}-${at.end}` : ''
-    if (old) for (const node of [...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys(), ...old.findings.ambiguous]) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
+    if (old) for (const node of wrongPlaces(old)) known.add(placeOf(mapped(oldTree!.start(node), oldTree!.end(node))))
     // A name that had no meaning before may be said once more.
     const meaningless = new Set(old ? [...old.java.unbound.keys()].map(node => oldTree!.textOf(node)) : [])
     // Where it is not told what was changed, the same words were wrong before.
     const words = new Map<string, number>()
     const isTold = edits.has(oldPath) || oldTree?.text === tree.text
-    if (old && !isTold) for (const node of new Set([...old.java.unbound.keys(), ...old.findings.mismatches.keys(), ...old.findings.outside.keys(), ...old.findings.ambiguous])) words.set(oldTree!.textOf(node), (words.get(oldTree!.textOf(node)) ?? 0) + 1)
+    if (old && !isTold) for (const node of new Set(wrongPlaces(old))) words.set(oldTree!.textOf(node), (words.get(oldTree!.textOf(node)) ?? 0) + 1)
     const isNew = (node: Node) => {
       if (isTold) return !known.has(placeOf({ start: tree.start(node), end: tree.end(node) }))
       const left = words.get(tree.textOf(node)) ?? 0
@@ -76,6 +76,7 @@ export function newFlaws(
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
     for (const [node, { given, wanted }] of now.findings.outside) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} is not within the bound ${describe(wanted)}` })
     for (const node of now.findings.ambiguous) if (isNew(node)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: several would do as well` })
+    for (const node of now.java.repeated) if (isNew(node)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: there is one of its name already` })
     const wrongBefore = new Set(old ? wrongArguments(old).map(node => oldTree!.textOf(node)) : [])
     for (const node of wrongArguments(now)) if (!wrongBefore.has(tree.textOf(node))) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: it takes another number of type arguments` })
     const missingBefore = new Set(old ? withoutEnclosingObject(old, before).map(node => oldTree!.textOf(node)) : [])
@@ -88,6 +89,11 @@ export function newFlaws(
     flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
   }
   return flaws
+}
+
+/** Where something is wrong with what a file says. */
+function wrongPlaces({ java, findings }: BoundFile): Node[] {
+  return [...java.unbound.keys(), ...findings.mismatches.keys(), ...findings.outside.keys(), ...findings.ambiguous, ...java.repeated]
 }
 
 /** Qualified names that files of a program import one by one and that no library at hand has. */

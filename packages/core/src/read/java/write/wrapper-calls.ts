@@ -53,7 +53,7 @@ export interface FoundCall extends Call { readonly isKnown: boolean }
 /** One call for all uses that do the same. */
 export function callsFor(group: OutsideGroup<JavaOutsideUse>, file: JavaFile, existing: readonly { readonly name: string; readonly text: string }[], context: JavaWriteContext): FoundCall[] {
   const byShape = new Map<string, FoundCall>()
-  const names = new Set(existing.map(one => one.name))
+  const names = new Set([...existing.map(one => one.name), ...OF_EVERY_OBJECT])
   for (const use of group.uses) {
     const parameters = parameterNames(use)
     const shape = `${use.passed.map(one => describe(one.type)).join()}|${bodyText(use, parameters, file, anyNames(context))}`
@@ -71,6 +71,9 @@ export function callsFor(group: OutsideGroup<JavaOutsideUse>, file: JavaFile, ex
 /** Names as they are without any import, to compare texts by. */
 function anyNames({ bound }: JavaWriteContext): FileNames { return new NewJavaFile('', new Set(), bound) }
 
+/** Methods that every object has, with a meaning that others lean on. */
+const OF_EVERY_OBJECT: ReadonlySet<string> = new Set(['equals', 'hashCode', 'toString', 'getClass', 'clone', 'finalize', 'notify', 'notifyAll', 'wait'])
+
 /** `System.getenv("MAX_AGE")` gives `maxAge`, `LocalDate.now()` gives `now`, or `localDateNow` beside another `now`. */
 function callName(use: JavaOutsideUse, { effect, key }: OutsideGroup<JavaOutsideUse>, { tree }: JavaFile, taken: ReadonlySet<string>): string {
   const owner = lowerFirst(use.method.owner.name)
@@ -80,7 +83,7 @@ function callName(use: JavaOutsideUse, { effect, key }: OutsideGroup<JavaOutside
   const wanted = said !== '' && !RESERVED.test(said) ? said : use.method.name
   // As the library has it, methods of one name differ by what they are handed.
   const isAsOfLibrary = key.startsWith(HELD) && use.passed.length === use.method.arity
-  if (!taken.has(wanted) || isAsOfLibrary) return wanted
+  if (!taken.has(wanted) || (isAsOfLibrary && !OF_EVERY_OBJECT.has(wanted))) return wanted
   return numberedName(`${owner}${wanted.charAt(0).toUpperCase()}${wanted.slice(1)}`, name => !taken.has(name))
 }
 
