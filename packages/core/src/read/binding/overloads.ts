@@ -18,12 +18,14 @@ export interface Argument {
 
 export interface FunctionShape {
   readonly kind: 'lambda' | 'method-reference'
-  /** Number of parameters; -1 for a method reference. */
-  readonly arity: number
+  /** Whether it can be a function of so many parameters. */
+  readonly accepts: (count: number) => boolean
   /** What the body can be: it gives a value, it gives none, or either (an expression that is a statement too). */
   readonly gives: 'value' | 'nothing' | 'either'
   /** The type of what it gives, where that is known without knowing its parameters; null elsewhere. */
   readonly result: () => Type | null
+  /** The same where it does not depend on what is wanted either, so that it has to fit that; null elsewhere. */
+  readonly settled: () => Type | null
 }
 
 /** A method as its receiver sees it: the receiver's type arguments put in. */
@@ -131,25 +133,30 @@ export class Overloads {
       const inference = new Inference(this.hierarchy, typeParameters)
       args.forEach((arg, index) => { if (arg.type && !arg.adapts) inference.argument(arg.type, formals[index]!) })
       by = inference.solution()
-      for (const parameter of typeParameters) {
-        const solved = by.get(parameter)!
-        if (solved !== UNKNOWN && !parameter.bounds.every(bound => this.hierarchy.isSubtype(erasure(solved), erasure(substitute(bound, by))))) return false
-      }
+      if (!this.isWithinBounds(typeParameters, by)) return false
     }
-    return args.every((arg, index) => this.takes(substitute(formals[index]!, by), arg, phase !== 'strict'))
+    return args.every((arg, index) => this.takes(substitute(formals[index]!, by), arg, phase !== 'strict', typeParameters.length > 0 && this.functions.of(formals[index]!)?.result.tag === 'variable'))
   }
 
-  private takes(formal: Type, arg: Argument, loose: boolean): boolean {
+  private isWithinBounds(typeParameters: readonly TypeVariable[], by: Substitution): boolean {
+    return typeParameters.every(parameter => {
+      const solved = by.get(parameter)!
+      return solved === UNKNOWN || parameter.bounds.every(bound => this.hierarchy.isSubtype(erasure(solved), erasure(substitute(bound, by))))
+    })
+  }
+
+  /** `isInferred`: what a function gives is what is still to be inferred. */
+  private takes(formal: Type, arg: Argument, loose: boolean, isInferred = false): boolean {
     if (formal === UNKNOWN) return true
     if (arg.function) {
       if (formal.tag === 'variable') return true
       const wanted = this.functions.of(formal)
       if (!wanted) return false
-      const { arity, gives, result } = arg.function
-      if (arity >= 0 && arity !== wanted.parameters.length) return false
+      const { accepts, gives, settled } = arg.function
+      if (!accepts(wanted.parameters.length)) return false
       if (wanted.result === VOID ? gives === 'value' : gives === 'nothing') return false
-      if (wanted.result !== VOID && arg.function.kind === 'lambda' && gives === 'either' && result() === VOID) return false
-      return true
+      const given = wanted.result === VOID ? null : settled()
+      return given === null || (given !== VOID && (isInferred || this.mayBeAssigned(given, wanted.result)))
     }
     const given = arg.type!
     if (given === VOID) return false
@@ -159,6 +166,15 @@ export class Overloads {
     if (given.tag === 'primitive' && formal.tag === 'primitive') return this.hierarchy.isSubtype(given, formal)
     if ((given.tag === 'primitive') !== (formal.tag === 'primitive')) return loose && this.convertible(given, formal)
     return this.hierarchy.isSubtype(given, formal)
+  }
+
+  /** Whether a value of a type can be given where one of another is wanted; a number may be a constant that is small enough. */
+  private mayBeAssigned(given: Type, wanted: Type): boolean {
+    if (given === UNKNOWN || wanted === UNKNOWN || wanted.tag === 'variable') return true
+    const from = erasure(this.hierarchy.upper(given)), to = erasure(this.hierarchy.upper(wanted)), { rules } = this.hierarchy
+    if (this.hierarchy.isSubtype(from, to) || this.convertible(from, to)) return true
+    const small = to.tag === 'class' ? rules.unboxed(to) : to
+    return from.tag === 'primitive' && small?.tag === 'primitive' && CONSTANTS.has(from.name) && NARROW.has(small.name)
   }
 
   /** By boxing or unboxing. */
@@ -194,6 +210,7 @@ export class Overloads {
       const inference = new Inference(this.hierarchy, typeParameters)
       for (let index = 0; index < count; index++) inference.argument(formalAt(one, index, variable), formalAt(other, index, variable))
       by = inference.solution()
+      if (!this.isWithinBounds(typeParameters, by)) return false
     }
     for (let index = 0; index < count; index++) {
       const mine = formalAt(one, index, variable), theirs = substitute(formalAt(other, index, variable), by)
@@ -221,6 +238,9 @@ export class Overloads {
     return given !== null && given !== UNKNOWN && (given.tag === 'primitive') === primitive
   }
 }
+
+/** Constants of these may be values of those, where they are small enough (JLS 5.2). */
+const CONSTANTS: ReadonlySet<string> = new Set(['int', 'short', 'char', 'byte']), NARROW: ReadonlySet<string> = new Set(['short', 'char', 'byte'])
 
 /** The declared type for an argument; in a call with any number of arguments, the element's for all from the last on. */
 export function formalAt(candidate: Candidate, index: number, variable: boolean): Type {

@@ -4,7 +4,7 @@ import { formalAt } from '../binding/overloads.js'
 import type { ClassSymbol } from '../binding/symbols.js'
 import { MethodSymbol } from '../binding/symbols.js'
 import type { Substitution, Type, TypeVariable } from '../binding/types.js'
-import { ClassType, erasure, NULL, plainType, substitute, thisType, UNKNOWN, VOID } from '../binding/types.js'
+import { ClassType, describe, erasure, NULL, plainType, substitute, thisType, UNKNOWN, VOID } from '../binding/types.js'
 import type { Node } from '../syntax/flat-tree.js'
 import { NONE } from '../syntax/flat-tree.js'
 import type { Qualifier } from './expression-part.js'
@@ -188,6 +188,8 @@ export class Calls extends ExpressionPart {
     // What is wanted counts before arguments that wait for it; where nothing waits, what the arguments say is enough.
     const waiting = nodes.map((_, index) => index).filter(waits)
     if (waiting.length > 0 || holdsUnknown(substitute(chosen.result, inference.solution()))) useWanted()
+    /** What each function was looked at as. */
+    const looked = new Map<number, Type>()
     for (const index of waiting) {
       const node = nodes[index]!, formal = formals[index]!
       const inner = this.unwrapped(node)
@@ -195,6 +197,7 @@ export class Calls extends ExpressionPart {
       const by = inference.solution()
       const known = substitute(formal, by)
       if (args[index]!.function) {
+        looked.set(index, known)
         const given = this.whole.functions.functionResult(inner, scope, known)
         const declared = this.program.functions.of(formal)
         if (given && declared) inference.argument(given, declared.result)
@@ -206,6 +209,7 @@ export class Calls extends ExpressionPart {
       // A lambda before the one that made something known is gone through again, now that it is.
       for (const index of waiting.slice(0, -1)) if (args[index]!.function) {
         const known = substitute(formals[index]!, by)
+        looked.set(index, known)
         const given = this.whole.functions.functionResult(this.unwrapped(nodes[index]!), scope, known)
         const declared = this.program.functions.of(formals[index]!)
         if (given && declared) inference.argument(given, declared.result)
@@ -214,6 +218,11 @@ export class Calls extends ExpressionPart {
     }
     if (this.findings) {
       by = this.asWanted(chosen, variables, formals, args, by, wanted)
+      // What a function gives may have told what is wanted of it: then it is no other than that.
+      for (const [index, known] of looked) {
+        const told = substitute(formals[index]!, by)
+        if (describe(told) !== describe(known)) this.whole.functions.functionResult(this.unwrapped(nodes[index]!), scope, told)
+      }
       for (const variable of variables) this.expectBounds(nodes, by, variable)
       args.forEach((arg, index) => this.expectArgument(nodes[index]!, arg.type ?? UNKNOWN, substitute(formals[index]!, by), scope, arg))
     }

@@ -13,6 +13,9 @@ import type { Scope } from './scope.js'
 import { LocalSymbol } from './scope.js'
 import { Field, Kind } from './syntax.js'
 
+/** Expressions whose type is the same whatever is wanted. */
+const FIXED: ReadonlySet<number> = new Set([Kind.StringLiteral, Kind.CastExpression, Kind.BinaryExpression, Kind.UnaryExpression, Kind.ObjectCreationExpression])
+
 /** Lambdas and method references: what they take and give, and what they tell about the call that they are handed to. */
 export class FunctionExpressions extends ExpressionPart {
   lambdaShape(node: Node, scope: Scope): FunctionShape {
@@ -28,7 +31,13 @@ export class FunctionExpressions extends ExpressionPart {
       if (known === undefined) known = explicit ? this.lambdaBody(node, scope, [], null) : null
       return known
     }
-    return { kind: 'lambda', arity: names.length, gives, result }
+    const settled = (): Type | null => {
+      const type = result()
+      if (tree.kind(body) === Kind.Block) return type?.tag === 'primitive' ? type : null
+      // What a call of a generic method gives, and what several branches do, depends on what is wanted.
+      return type === VOID || type?.tag === 'primitive' || FIXED.has(tree.kind(body)) ? type : null
+    }
+    return { kind: 'lambda', accepts: count => count === names.length, gives, result, settled }
   }
 
   private lambdaParameters(parameters: Node): Node[] {
@@ -132,9 +141,17 @@ export class FunctionExpressions extends ExpressionPart {
   }
 
   referenceShape(node: Node, scope: Scope): FunctionShape {
-    const methods = this.referenceMethods(node, scope)
+    const methods = this.referenceMethods(node, scope), { before, name } = this.referenceParts(node)
+    const isOfType = name !== NONE && 'symbol' in this.referenceQualifier(before, scope)
     const only = methods.length === 1 ? methods[0]! : undefined
-    return { kind: 'method-reference', arity: -1, gives: only && only.name !== CONSTRUCTOR && only.signature.result === VOID ? 'nothing' : 'either', result: () => only ? only.name === CONSTRUCTOR ? plainType(only.owner) : only.signature.result : null }
+    const result = () => (only ? only.name === CONSTRUCTOR ? plainType(only.owner) : only.signature.result : null)
+    const accepts = (count: number) => methods.length === 0 || methods.some(({ arity, varargs, isStatic }) => {
+      const given = isOfType && !isStatic ? count - 1 : count
+      return varargs ? given >= arity - 1 : given === arity
+    })
+    // Only what has no type parameters of its own or of its class gives the same to everyone.
+    const isPlain = only && !only.varargs && only.signature.typeParameters.length === 0 && only.owner.typeParameters.length === 0
+    return { kind: 'method-reference', accepts, gives: only && only.name !== CONSTRUCTOR && only.signature.result === VOID ? 'nothing' : 'either', result, settled: () => isPlain ? result() : null }
   }
 
   private referenceMethods(node: Node, scope: Scope): readonly MethodSymbol[] {
