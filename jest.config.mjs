@@ -10,7 +10,7 @@ const shared = {
 }
 export default {
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/packages/*/{src,test}/**/*.test.ts'] },
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/packages/*/{src,test}/**/*.test.ts', '<rootDir>/scripts/*.test.mjs'] },
     // The browser tests run the built application, as its users do.
     { ...shared, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.test.ts'] }
   ],

@@ -14,6 +14,9 @@ const WORKER = join(dirname(dirname(fileURLToPath(import.meta.url))), 'java/Comp
 /** A check that takes longer is given up: a change is then shown as checked by our own rules alone. */
 const PATIENCE = 120_000
 
+/** What is said of a package, and of a class, that is nowhere. */
+const MISSING_PACKAGE = /^package ([\w.]+) does not exist$/, MISSING_CLASS = /^cannot find symbol; symbol: +class (\w+)$/
+
 /**
  * The installed Java compiler as a process that stays: it is given a project's sources once and asked again and again what
  * would be wrong if some were others. It runs nothing of the project's: annotation processors are off.
@@ -55,7 +58,14 @@ export class JavaCompiler {
       // What did not compile where it stood does not where it stands now: code that is moved takes along what its class path lacks.
       const words = (error: string) => error.slice(error.indexOf(': ') + 2).replace(/; location: .*$/, ''), gone = new Map<string, number>()
       for (const [error, count] of left) if (count > 0 && changes.has(error.slice(0, error.indexOf(': ')))) gone.set(words(error), (gone.get(words(error)) ?? 0) + count)
+      // A library that is not at hand is missing wherever it is imported.
+      const missing = new Set(before.flatMap(error => MISSING_PACKAGE.exec(words(error))?.[1] ?? []))
+      const isOfMissing = (error: string) => {
+        const named = MISSING_PACKAGE.exec(words(error))?.[1], symbol = MISSING_CLASS.exec(words(error))?.[1], text = changes.get(error.slice(0, error.indexOf(':')))
+        return named !== undefined ? missing.has(named) : symbol !== undefined && [...missing].some(one => text?.includes(`import ${one}.${symbol};`))
+      }
       return fresh.filter(error => {
+        if (isOfMissing(error)) return false
         const count = gone.get(words(error)) ?? 0
         if (count > 0) gone.set(words(error), count - 1)
         return count === 0

@@ -41,6 +41,15 @@ withJdk('the JDK\'s compiler', () => {
     expect(await asked([['a/Lock.java', whole], ['a/Moved.java', moved.replace('Missing missing', 'Absent absent')]])).toEqual([expect.stringContaining('class Absent')])
   })
 
+  test('a library that is missing may be named in one more file, and no other', async () => {
+    const desk = 'package a;\n\nimport far.away.Signal;\n\nclass Desk { Signal signal; int tell() { return signal.tell(); } }\n'
+    const sources = new Map([...SOURCES, ['a/Desk.java', desk]]), face = desk.replaceAll('Desk', 'Face')
+    const told = (text: string) => compiler.newErrors('4', sources, ['-proc:none'], new Map([['a/Face.java', text]]))
+    expect(await told(face)).toEqual([])
+    expect(await told(face.replace('far.away', 'near.by'))).toEqual([expect.stringContaining('package near.by does not exist'), expect.stringContaining('class Signal')])
+    expect(await told(face.replace('int tell()', 'Lamp lamp; int tell()'))).toEqual([expect.stringContaining('class Lamp')])
+  })
+
   test('sees files that come and go', async () => {
     expect(await asked([['a/Missing.java', 'package a;\nclass Missing { }\n']])).toEqual([])
     expect((await asked([['a/Gate.java', null]]))![0]).toMatch(/^a\/Lock\.java:3: cannot find symbol.*class Gate/)
