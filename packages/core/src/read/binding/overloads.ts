@@ -135,7 +135,12 @@ export class Overloads {
       by = inference.solution()
       if (!this.isWithinBounds(typeParameters, by)) return false
     }
-    return args.every((arg, index) => this.takes(substitute(formals[index]!, by), arg, phase !== 'strict', typeParameters.length > 0 && this.functions.of(formals[index]!)?.result.tag === 'variable'))
+    return args.every((arg, index) => {
+      const formal = formals[index]!
+      // What is still to be inferred on both sides meets in what both can be.
+      if (arg.type && arg.adapts && formal.tag === 'variable' && typeParameters.includes(formal)) return arg.type !== VOID && formal.bounds.every(bound => this.hierarchy.isSubtype(erasure(arg.type!), erasure(bound)))
+      return this.takes(substitute(formal, by), arg, phase !== 'strict', typeParameters.length > 0 && this.functions.of(formal)?.result.tag === 'variable')
+    })
   }
 
   private isWithinBounds(typeParameters: readonly TypeVariable[], by: Substitution): boolean {
