@@ -57,6 +57,8 @@ for (const root of folders) {
   const narrowing = { narrowed: 0, of: 0 }
   let shown = 0
   const batches = new ChangeBatches(BATCH), checks = []
+  /** Compiled from cold once nothing else waits for an answer. */
+  const fromCold = []
   const refuse = (entry, offer, reason, message) => {
     entry.refused[reason] = (entry.refused[reason] ?? 0) + 1
     if (process.env.SHOW_REFUSALS && shown++ < 80) console.log(`  refused ${offer.id}: ${reason}: ${message}`)
@@ -82,11 +84,8 @@ for (const root of folders) {
     const told = notes.map(note => /^(\d+) of (\d+) uses/.exec(note)).find(Boolean)
     if (told) { narrowing.narrowed += Number(told[1]); narrowing.of += Number(told[2]) }
     totals.applied[offer.remedy] = (totals.applied[offer.remedy] ?? 0) + 1
-    const isCold = journal.cold < cold && entry.applied % 4 === 1
-    if (isCold) totals.cold++
-    if (!isCold || compilesCold(root, changes, sources)) { journal.note(code, offer, 'applied', '', isCold); return }
-    entry.failed++; totals.failed++
-    journal.failedCold(code, offer, changes)
+    if (journal.cold + fromCold.length < cold && entry.applied % 4 === 1) fromCold.push({ offer, entry, changes })
+    else journal.note(code, offer, 'applied')
   }
   for (const offer of someOf(offers, only, limit)) {
     if (journal.applied(offer.remedy) + batches.count(one => one.offer.remedy === offer.remedy) >= enough && !journal.find(code, offer.id)) continue
@@ -117,6 +116,12 @@ for (const root of folders) {
   }
   for (const batch of batches.rest()) checks.push(settle(batch))
   await Promise.all(checks)
+  for (const { offer, entry, changes } of fromCold) {
+    totals.cold++
+    if (compilesCold(root, changes, sources)) { journal.note(code, offer, 'applied', '', true); continue }
+    entry.failed++; totals.failed++
+    journal.failedCold(code, offer, changes)
+  }
   compiler.close()
   console.log(JSON.stringify({
     folder: root.split('/').pop(), files: sources.size, new: `${offeredCreations} of ${creations.all} offered`, notToHandIn: creations.kept, concrete: `${offeredConcrete} of ${concrete.length} offered`,
