@@ -1,13 +1,14 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { seededRandom } from '@hollowmoor/core/graph/random'
 import { blame, ChangeBatches } from './change-batches.mjs'
 import { FieldJournal, someOf } from './field-journal.mjs'
 
-/** Numbers that look drawn and are the same each time. */
+/** A number below another, drawn, and the same each time. */
 function drawing(seed) {
-  let state = seed
-  return count => { state = (Math.imul(state, 1103515245) + 12345) >>> 0; return (state >>> 8) % count }
+  const draw = seededRandom(seed)
+  return count => Math.floor(draw() * count)
 }
 
 describe('changes that are looked at together', () => {
