@@ -16,20 +16,22 @@ public class Lock {
     public interface Rule { int MOST = 3; int least(); class Part { } enum Size { SMALL } }
     enum Side { LEFT { @Override int far() { return 1; } }; int far() { return 2; } }
     public record Mark(int n) { static int all; }
+    public Hidden hidden() { return null; } public Shown shown() { return null; }
     class Inner { int mine = own + new Gate().wide + new Key().made; }
 }
 `
 const USES = {
   Own: 'lock.own', Near: 'lock.near', Open: 'lock.open', OwnStatic: 'Lock.ownStatic', NearStatic: 'Lock.nearStatic', Shut: 'run(() -> lock.shut())', Close: 'run(() -> lock.close())', Lift: 'run(() -> lock.lift())', MadeOwn: 'new Lock(3)', MadeNear: 'new Lock("a")',
   MadeOpen: 'new Lock()', Gate: 'new Lock.Gate()', Key: 'new Lock.Key()', KeyClass: 'Lock.Key.class', Beam: 'Lock.Beam.class', BeamMade: 'new Lock.Beam()', BeamNear: 'new Lock.Beam(2)', BeamWide: '((Lock.Beam) null).wide', Most: 'Lock.Rule.MOST', Part: 'new Lock.Rule.Part()',
-  Size: 'Lock.Rule.Size.SMALL', Side: 'Lock.Side.LEFT', MarkMade: 'new Lock.Mark(2)', MarkRead: 'new Lock.Mark(2).n()', MarkAll: 'Lock.Mark.all', Hidden: 'Hidden.class', HiddenStatic: 'Hidden.MOST', Wide: 'Wide.MOST', WideMade: 'new Wide()', WideValue: 'Plain.values().length', Least: '((Lock.Rule) null).least()'
+  Size: 'Lock.Rule.Size.SMALL', Side: 'Lock.Side.LEFT', MarkMade: 'new Lock.Mark(2)', MarkRead: 'new Lock.Mark(2).n()', MarkAll: 'Lock.Mark.all', Hidden: 'Hidden.class', HiddenStatic: 'Hidden.MOST', Wide: 'Wide.MOST', WideMade: 'new Wide()', WideValue: 'Plain.values().length', Least: '((Lock.Rule) null).least()',
+  HiddenHeld: 'lock.hidden()', HiddenAsked: 'lock.hidden().told()', HiddenRead: 'lock.hidden().deep', HiddenText: 'lock.hidden().toString()', ShownAsked: 'lock.shown().told()', ShownRead: 'lock.shown().deep', HiddenFunction: 'run(lock.hidden()::lift)', HiddenLength: 'lock.hidden().all.length'
 }
 
 withJdk('what a class cannot see of another is what javac does not let it see', async () => {
   const body = (name: string, of: string, expression: string) => `package ${of};\n${of === 'p' ? '' : 'import p.*;\n'}class ${name} {\n    static void run(Runnable one) { one.run(); }\n    Object of(Lock lock) { ${expression.startsWith('run') ? `${expression}; return null` : `return ${expression}`}; }\n}\n`
   const files = Object.fromEntries([
-    ['p/Lock.java', LOCK], ['p/Hidden.java', 'package p;\nclass Hidden { static final int MOST = 1; }\n'], ['p/Wide.java', 'package p;\npublic class Wide { static final int MOST = 1; }\n'], ['p/Plain.java', 'package p;\npublic enum Plain { ONE }\n'],
-    ...Object.entries(USES).flatMap(([name, expression]) => [[`p/${name}Beside.java`, body(`${name}Beside`, 'p', expression)], [`q/${name}Apart.java`, body(`${name}Apart`, 'q', expression).replace('import p.*;', /Hidden/.test(expression) ? 'import p.Hidden;\nimport p.Lock;' : 'import p.*;')]])
+    ['p/Lock.java', LOCK], ['p/Hidden.java', 'package p;\nclass Hidden { static final int MOST = 1; public int deep; public int[] all; public int told() { return 1; } public void lift() { } }\n'], ['p/Shown.java', 'package p;\npublic class Shown extends Hidden { }\n'], ['p/Wide.java', 'package p;\npublic class Wide { static final int MOST = 1; }\n'], ['p/Plain.java', 'package p;\npublic enum Plain { ONE }\n'],
+    ...Object.entries(USES).flatMap(([name, expression]) => [[`p/${name}Beside.java`, body(`${name}Beside`, 'p', expression)], [`q/${name}Apart.java`, body(`${name}Apart`, 'q', expression).replace('import p.*;', /Hidden\./.test(expression) ? 'import p.Hidden;\nimport p.Lock;' : 'import p.*;')]])
   ]) as Record<string, string>
   const { language, state } = readJava(files), bound = language.bound(state)
   // Fields and constructors that cannot be seen have no meaning, or another is meant, which does not fit; of all else the meaning is known, and that it cannot be seen is told.
@@ -37,7 +39,7 @@ withJdk('what a class cannot see of another is what javac does not let it see', 
   const compiler = new JavaCompiler(jdkPrograms()!)
   try {
     const errors = await compiler.newErrors('1', new Map(Object.keys(files).map(path => [path, `package ${path.slice(0, 1)};\n`])), ['-proc:none', '-Xmaxerrs', '1000'], new Map(Object.entries(files)))
-    expect(errors!.filter(one => !/has private access|is not public|cannot be accessed/.test(one))).toEqual([])
+    expect(errors!.filter(one => !/has private access|is not public|cannot be accessed|inaccessible class/.test(one))).toEqual([])
     expect(ours).toEqual([...new Set(errors!.map(one => one.slice(0, one.indexOf(':'))))].sort((a, b) => Object.keys(files).indexOf(a) - Object.keys(files).indexOf(b)))
     expect([ours.length > 20, unseen.length > 8]).toEqual([true, true])
   } finally { compiler.close() }

@@ -3,15 +3,19 @@ import { ClassSymbol, Flags } from '../../binding/symbols.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH } from '../../syntax/flat-tree.js'
 import type { BoundFile } from '../bound-program.js'
+import { parentOf } from '../bound-program.js'
 import type { JavaFile } from '../scope.js'
 import { Kind } from '../syntax.js'
 import { classAround } from './class-around.js'
 
+/** Where a name behind a dot is a member of what stands before it. */
+const ASKED: ReadonlySet<number> = new Set([Kind.MethodInvocation, Kind.FieldAccess, Kind.MethodReference])
 const known = new WeakMap<JavaFile, readonly Node[]>()
 
 /**
  * Where a file names a class or a member of the sources that it cannot see there: private to another class, or known in another package only
- * (JLS 6.6). What is protected is taken as seen. Found once for a file. O(size of the file).
+ * (JLS 6.6), a member of
+ * something of a class that cannot be seen among them. What is protected is taken as seen. Found once for a file. O(size of the file).
  */
 export function unseenNames({ java: file }: BoundFile): readonly Node[] {
   let found = known.get(file)
@@ -24,7 +28,8 @@ function search(file: JavaFile): Node[] {
   for (let at = 0; at < tree.size * NODE_WIDTH; at += NODE_WIDTH) {
     const kind = tree.kind(at), meaning = kind === Kind.Identifier || kind === Kind.TypeIdentifier || kind === Kind.ObjectCreationExpression ? file.meaning(at) : undefined
     if (!meaning || (!(meaning instanceof ClassSymbol) && meaning.kind === 'local')) continue
-    if (!isSeen(meaning as ClassSymbol | MemberSymbol, at, file)) found.push(at)
+    const receiver = file.receivers.get(at)
+    if (!isSeen(meaning as ClassSymbol | MemberSymbol, at, file) || (receiver && !isSeen(receiver, at, file) && ASKED.has(tree.kind(parentOf(tree, at))))) found.push(at)
   }
   return found
 }
