@@ -66,7 +66,7 @@ for (const root of folders) {
   const settle = cases => blame(cases, {
     problemsOf: async some => {
       const errors = await compiler.newErrors(root, sources, options, new Map(some.flatMap(one => one.changes).map(change => [change.path, change.after])))
-      if (!errors) { console.log('  the compiler does not answer'); process.exit(1) }
+      if (!errors) throw new Error(`javac does not answer on ${root}. What was tried before is in the journal; run again to go on.`)
       return errors
     },
     good: one => applied(one),

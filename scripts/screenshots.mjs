@@ -38,6 +38,7 @@ try {
   await shot('classes', '/projects/1/classes', 'table')
   await shot('class', `/projects/1/class?type=${desk}&joint=${encodeURIComponent('src/tolls/toll-calculator.ts#TollCalculator')}`, '.joints')
   await shot('class-inside', `/projects/1/class?type=${desk}`, '.tree', async () => { await page.evaluate(() => document.querySelector('.effect')?.scrollIntoView()) })
+  await shot('class-if', `/projects/1/class?type=${encodeURIComponent('src/booking/passage-planner.ts#PassagePlanner')}&plug=${encodeURIComponent('src/records/logbook.ts#Logbook')}`, '.what-if')
   const steps = ['extract-interface:src/tolls/toll-calculator.ts#TollCalculator', 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-calculator.ts#TollCalculator@calculator']
   await shot('new-change', `/projects/1/changes/new?${steps.map(step => `step=${encodeURIComponent(step)}`).join('&')}&about=${desk}`, '.fields')
   await (await page.waitForSelector('.act .el-button--primary')).click()

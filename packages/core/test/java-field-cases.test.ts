@@ -185,3 +185,14 @@ test('what every object has is no name of a call to a library', () => {
   expect(applied['p/Desk.java']).toContain('if (xml.stringEquals(name)) throw')
   expect(Object.values(applied).join('\n')).not.toMatch(/ equals\(\w+ \w+\)/)
 })
+
+test('a class does not move where it asks something of a class that cannot be seen there', () => {
+  const files: Files = {
+    'p/Items.java': 'package p;\n\nclass Items {\n    public int indexOf(Object item) { return 0; }\n}\n',
+    'p/Board.java': 'package p;\n\npublic class Board {\n    public Items items() { return new Items(); }\n}\n',
+    'p/Item.java': 'package p;\n\npublic class Item {\n    public int at(Board board) { return board.items().indexOf(this); }\n}\n',
+    'q/Desk.java': 'package q;\n\npublic class Desk {\n    p.Item item;\n}\n'
+  }
+  expect(applyJava(files, 'move-type:p.Item', { module: 'q' })).toHaveProperty('message', expect.stringContaining('cannot be seen'))
+  expect(applyJava({ ...files, 'p/Items.java': files['p/Items.java']!.replace('class Items', 'public class Items') }, 'move-type:p.Item', { module: 'q' })).toHaveProperty(['q/Item.java'])
+})

@@ -17,7 +17,7 @@ defineProps<{ verdict: 'alone' | 'with-real-classes' | 'needs-outside' | 'not-kn
 </template>
 
 <style scoped>
-.verdict { display: inline-flex; gap: 5px; align-items: center; white-space: nowrap; font-weight: 600; }
+.verdict { display: inline-flex; gap: 5px; align-items: baseline; white-space: nowrap; font-weight: 600; }
 .alone { color: var(--bog); } .with-real-classes { color: var(--gorse); } .needs-outside { color: var(--rust); } .not-known { color: var(--soft); }
-.full { fill: currentColor; } .line { fill: none; stroke: currentColor; stroke-width: 1.6; } .mark { fill: currentColor; font-size: 13px; font-weight: 700; }
+svg { align-self: center; } .full { fill: currentColor; } .line { fill: none; stroke: currentColor; stroke-width: 1.6; } .mark { fill: currentColor; font-size: 13px; font-weight: 700; }
 </style>
