@@ -7,6 +7,8 @@ import type { Demo, Started } from '../packages/server/dist/serve.js'
 import { serve } from '../packages/server/dist/serve.js'
 
 const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(path => path && existsSync(path))!
+/** Trials compile and test four times over, on machines that may be busy. */
+const PATIENCE = 300_000
 
 /** The application on demos of its own, and a browser that looks at it. */
 export class Visit {
@@ -20,12 +22,13 @@ export class Visit {
     const started = await serve({ port: 0, dataFolder: data, demos })
     if ('refused' in started) throw new Error(started.message)
     const browser = await puppeteer.launch({
+      // As long as a page waits for something, below: what does not come in that time is told as that.
+      protocolTimeout: PATIENCE + 60_000,
       executablePath: CHROMIUM, userDataDir: join(data, 'browser'), defaultViewport: { width: 1280, height: 800 },
       args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
     })
     const page = await browser.newPage()
-    // Trials compile and test four times over, on machines that may be busy.
-    page.setDefaultTimeout(300_000)
+    page.setDefaultTimeout(PATIENCE)
     const visit = new Visit(data, started, `http://127.0.0.1:${new URL(started.address).port}`, browser, page)
     page.on('pageerror', error => visit.errors.push(String(error)))
     page.on('console', message => { if (message.type() === 'error') visit.errors.push(message.text()) })
@@ -40,15 +43,23 @@ export class Visit {
 
   text(selector: string): Promise<string> { return this.page.$eval(selector, node => node.textContent?.replace(/\s+/g, ' ').trim() ?? '') }
 
+  /** Where something does not come, what the page shows instead. */
+  private async told<T>(what: string, waiting: Promise<T>): Promise<T> {
+    try { return await waiting } catch (error) {
+      const shown = await this.page.evaluate(() => document.body.innerText).catch(() => 'nothing that could be read')
+      throw new Error(`Waited for ${what} at ${this.page.url()}, which shows:\n${shown.slice(0, 1500)}\n${this.errors.join('\n')}`, { cause: error })
+    }
+  }
+
   /** Waits until something that matches holds a text. */
-  see(selector: string, part: string) {
-    return this.page.waitForFunction((at: string, wanted: string) =>
-      [...document.querySelectorAll(at)].some(node => (node.textContent ?? '').replace(/\s+/g, ' ').includes(wanted)), {}, selector, part)
+  see(selector: string, part: string): Promise<unknown> {
+    return this.told(`${selector} with "${part}"`, this.page.waitForFunction((at: string, wanted: string) =>
+      [...document.querySelectorAll(at)].some(node => (node.textContent ?? '').replace(/\s+/g, ' ').includes(wanted)), {}, selector, part))
   }
 
   async press(selector: string, label: string): Promise<void> {
-    const found = await this.page.waitForFunction((at: string, wanted: string) =>
-      [...document.querySelectorAll<HTMLElement>(at)].find(node => (node.textContent ?? '').includes(wanted) && !(node as HTMLButtonElement).disabled), {}, selector, label)
+    const found = await this.told(`${selector} "${label}" to press`, this.page.waitForFunction((at: string, wanted: string) =>
+      [...document.querySelectorAll<HTMLElement>(at)].find(node => (node.textContent ?? '').includes(wanted) && !(node as HTMLButtonElement).disabled), {}, selector, label))
     await found.asElement()!.evaluate(node => (node as HTMLElement).click())
   }
 

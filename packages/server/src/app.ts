@@ -146,7 +146,7 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
     response.status(202).json(changes.view(owner, await changes.plan(owner, body(NewChangeSchema, request).steps)))
   })
 
-  app.get('/api/changes/:id', async (request, response) => { const { record, owner } = await change(request); response.json(changes.view(owner, record)) })
+  app.get('/api/changes/:id', async (request, response) => { response.json(need(await changes.current(Number(request.params.id)))) })
   app.get('/api/changes/:id/diff', async (request, response) => { response.type('text/plain').send(changes.diff((await change(request)).record)) })
   app.get('/api/changes/:id/patches', async (request, response) => {
     const { record } = await change(request)
@@ -211,6 +211,7 @@ async function streamJob(jobs: Jobs, id: number, request: Request, response: Res
   response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive' })
   const ended = (state: string) => state !== 'queued' && state !== 'running'
   const send = (view: { state: string }) => {
+    if (response.writableEnded) return
     response.write(`data: ${JSON.stringify(view)}\n\n`)
     if (ended(view.state)) { leave(); response.end() }
   }

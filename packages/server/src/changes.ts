@@ -42,12 +42,24 @@ export class Changes {
       [id, state, steps.map(step => step.title).join(', then '), steps.length, files.length, refusal, trial?.verdict ?? null]))
   }
 
-  view(project: ProjectRecord, record: ChangeRecord): ChangeView {
+  /**
+   * A change as it is in the database. What runs for it is looked up before it is read, too: of a job that ends in between, what was
+   * read tells nothing yet, and whoever is told of no job waits for none.
+   */
+  async current(id: number): Promise<ChangeView | Refusal> {
+    const running = this.jobs.runningForChange(id)
+    const record = await this.find(id)
+    if (isRefusal(record)) return record
+    const project = await this.projects.find(record.projectId)
+    return isRefusal(project) ? project : this.view(project, record, running)
+  }
+
+  view(project: ProjectRecord, record: ChangeRecord, running = this.jobs.runningForChange(record.id)): ChangeView {
     return {
       id: record.id, projectId: record.projectId, state: record.state, steps: record.steps.map((step, index) => ({ ...step, files: record.parts?.[index]?.length ?? 0 })), refusal: record.refusal,
       outdated: record.state === 'planned' ? outdatedFiles(project.path, record.files) : [],
       title: record.steps.map(step => step.title).join(', then '), effects: record.effects, decisions: record.decisions, problems: record.problems,
-      trial: record.trial, job: this.jobs.runningForChange(record.id)?.id ?? null,
+      trial: record.trial, job: running?.id ?? null,
       files: record.files.map(file => ({
         path: file.path, isNew: file.before === null, isGone: file.after === null,
         hunks: hunksOf(file).map(({ oldStart, newStart, lines }) => ({ oldStart, newStart, lines }))

@@ -59,13 +59,14 @@ export class Projects {
   }
 
   async view(record: ProjectRecord): Promise<ProjectView> {
-    const survey = await SurveyRecord.findOne({ where: { projectId: record.id }, order: [['id', 'DESC']] })
+    // Looked up first: of one that ends while this is put together, the surveys below may not tell yet, and whoever is told of it learns how it ended.
     const reading = this.jobs.runningFor(record.id, 'survey')
+    const survey = await SurveyRecord.findOne({ where: { projectId: record.id }, order: [['id', 'DESC']] })
     const last = await JobRecord.findOne({ where: { projectId: record.id, kind: 'survey' }, order: [['id', 'DESC']] })
     const own = record.settings ?? (existsSync(record.path) ? settingsOf(record.path) : DEFAULT_SETTINGS)
     return {
       id: record.id, name: record.name, path: record.path, demo: record.demo,
-      state: reading ? 'reading' : last && last.state !== 'done' && last.state !== 'cancelled' && last.state !== 'interrupted' ? 'failed' : survey ? 'ready' : 'new',
+      state: reading ? 'reading' : last?.state === 'failed' ? 'failed' : survey ? 'ready' : 'new',
       error: !reading && last?.state === 'failed' ? last.error : isRefusal(own) ? own.message : null,
       surveyedAt: survey?.takenAt ?? null, surveyId: survey?.id ?? null, summary: survey?.summary ?? null,
       commands: record.commands ?? NO_COMMANDS, proposed: proposedCommands(record.path), settings: isRefusal(own) ? DEFAULT_SETTINGS : own, job: reading?.id ?? null

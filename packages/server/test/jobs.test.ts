@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals'
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -5,6 +6,7 @@ import request from 'supertest'
 import type { ChangeView, JobView, ProjectView } from '@hollowmoor/contract/views'
 import type { Started } from '../dist/serve.js'
 import { serve } from '../dist/serve.js'
+import { ChangeRecord, SurveyRecord } from '../dist/store/database.js'
 
 /** A small project with a test that passes, one that fails, and a third that notices the change. */
 const FILES: Record<string, string> = {
@@ -83,6 +85,37 @@ describe('a trial', () => {
     await started.idle()
     expect(((await get(`/api/jobs/${job}`)).body as JobView).state).toBe('cancelled')
     expect((await view(change)).trial).toBeNull()
+  })
+})
+
+describe('what ends while it is being read', () => {
+  afterEach(() => { jest.restoreAllMocks() })
+
+  test('a plan is told of with its job, so that its page learns how it ended', async () => {
+    const find = ChangeRecord.findByPk.bind(ChangeRecord)
+    const { body } = await post(`/api/projects/${id}/changes`, { steps: [{ id: INJECT, choices: {} }] })
+    const { id: change, job } = body as ChangeView
+    jest.spyOn(ChangeRecord, 'findByPk').mockImplementationOnce(async (...asked) => {
+      const read = await find(...asked)
+      await started.idle()
+      return read
+    })
+    expect(await view(change)).toMatchObject({ state: 'planning', job })
+    expect(await view(change)).toMatchObject({ state: 'planned', job: null })
+  })
+
+  test('a survey, too', async () => {
+    const find = SurveyRecord.findOne.bind(SurveyRecord)
+    const before = ((await get(`/api/projects/${id}`)).body as ProjectView).surveyId
+    const { body } = await post(`/api/projects/${id}/survey`)
+    jest.spyOn(SurveyRecord, 'findOne').mockImplementationOnce(async (...asked) => {
+      const read = await find(...asked)
+      await started.idle()
+      return read
+    })
+    const seen = async () => (await get(`/api/projects/${id}`)).body as ProjectView
+    expect(await seen()).toMatchObject({ state: 'reading', surveyId: before, job: (body as JobView).id })
+    expect(await seen()).toMatchObject({ state: 'ready', job: null })
   })
 })
 
