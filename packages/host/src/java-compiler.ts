@@ -15,7 +15,7 @@ const WORKER = join(dirname(dirname(fileURLToPath(import.meta.url))), 'java/Comp
 const PATIENCE = 120_000
 
 /** What is said of a package, and of a class, that is nowhere. */
-const MISSING_PACKAGE = /^package ([\w.]+) does not exist$/, MISSING_CLASS = /^cannot find symbol; symbol: +class (\w+)$/
+const MISSING_PACKAGE = /^package ([\w.]+) does not exist$/, MISSING_CLASS = /^cannot find symbol; symbol: +class (\w+)$/, MISSING_IN_PACKAGE = /^cannot find symbol; symbol: +class \w+; location: package [\w.]+$/
 
 /**
  * The installed Java compiler as a process that stays: it is given a project's sources once and asked again and again what
@@ -56,11 +56,15 @@ export class JavaCompiler {
         return count === 0
       })
       // What did not compile where it stood does not where it stands now: code that is moved takes along what its class path lacks.
-      const words = (error: string) => error.slice(error.indexOf(': ') + 2).replace(/; location: .*$/, ''), gone = new Map<string, number>()
+      // It may be in another package now, or hand on what has another type: a method that is not found is not found with that either.
+      const whole = (error: string) => error.slice(error.indexOf(': ') + 2)
+      const words = (error: string) => whole(error).replace(/; location: .*$/, '').replace(/(symbol: +method \w+)\(.*/, '$1').replace(/\b(?:[a-z_]\w*\.)+(?=[A-Z])/g, ''), gone = new Map<string, number>()
       for (const [error, count] of left) if (count > 0 && changes.has(error.slice(0, error.indexOf(': ')))) gone.set(words(error), (gone.get(words(error)) ?? 0) + count)
       // A library that is not at hand is missing wherever it is imported.
       const missing = new Set(before.flatMap(error => MISSING_PACKAGE.exec(words(error))?.[1] ?? []))
+      const missingClasses = new Set(before.map(whole).filter(one => MISSING_IN_PACKAGE.test(one)))
       const isOfMissing = (error: string) => {
+        if (missingClasses.has(whole(error))) return true
         const named = MISSING_PACKAGE.exec(words(error))?.[1], symbol = MISSING_CLASS.exec(words(error))?.[1], text = changes.get(error.slice(0, error.indexOf(':')))
         return named !== undefined ? missing.has(named) : symbol !== undefined && [...missing].some(one => text?.includes(`import ${one}.${symbol};`))
       }

@@ -50,6 +50,20 @@ withJdk('the JDK\'s compiler', () => {
     expect(await told(face.replace('int tell()', 'Lamp lamp; int tell()'))).toEqual([expect.stringContaining('class Lamp')])
   })
 
+  test('what did not compile is the same in another package, with what is handed on of another type, and of a class that is missing in its package', async () => {
+    const sources = new Map([
+      ['a/Base.java', 'package a;\nclass Base extends Far { void use(Gate gate) { check(gate); } Widget made() { return new Base(); } }\n'], ['a/Gate.java', 'package a;\nclass Gate { }\n'], ['a/Widget.java', 'package a;\npublic class Widget { }\n'],
+      ['b/Lib.java', 'package b;\npublic class Lib { }\n'], ['a/Uses.java', 'package a;\nimport b.Lost;\nclass Uses { }\n']
+    ])
+    const asked = (changes: [string, string | null][]) => compiler.newErrors('5', sources, ['-proc:none'], new Map(changes))
+    const narrowed: [string, string | null][] = [['a/GatePort.java', 'package a;\ninterface GatePort { }\n'], ['a/Gate.java', 'package a;\nclass Gate implements GatePort { }\n'], ['a/Base.java', sources.get('a/Base.java')!.replace('Gate gate', 'GatePort gate')]]
+    expect(await asked(narrowed)).toEqual([])
+    expect(await asked([...narrowed.slice(0, 2), ['a/Base.java', narrowed[2]![1]!.replace('check(gate);', 'check(gate); check(gate);')]])).toHaveLength(1)
+    expect(await asked([['a/Base.java', null], ['c/Base.java', sources.get('a/Base.java')!.replace('package a;', 'package c;\nimport a.Widget;').replace('void use(Gate gate) { check(gate); }', '')]])).toEqual([])
+    expect(await asked([['a/More.java', 'package a;\nimport b.Lost;\nclass More { }\n']])).toEqual([])
+    expect(await asked([['a/More.java', 'package a;\nimport b.Gone;\nclass More { }\n']])).toHaveLength(1)
+  })
+
   test('sees files that come and go', async () => {
     expect(await asked([['a/Missing.java', 'package a;\nclass Missing { }\n']])).toEqual([])
     expect((await asked([['a/Gate.java', null]]))![0]).toMatch(/^a\/Lock\.java:3: cannot find symbol.*class Gate/)

@@ -58,6 +58,13 @@ function firstTests(files: Files, types: readonly string[]): { readonly held: Fi
   } finally { rmSync(folder, { recursive: true, force: true }) }
 }
 
+test('nothing stands in for what has methods from outside the project: they would be lacking', () => {
+  const files: Files = { ...LIKE, 'src/p/Gauge.java': 'package p;\n\npublic interface Gauge extends Comparable<Gauge> {\n    int read();\n}\n', 'src/p/Desk.java': 'package p;\n\npublic class Desk {\n    private final Gauge gauge;\n\n    public Desk(Gauge gauge) { this.gauge = gauge; }\n\n    public int level() { return gauge.read() * 2; }\n}\n' }
+  expect(() => planned(files, 'p.Desk')).toThrow('no-sample: ')
+  // A marker has none at all.
+  expect(textOf(planned({ ...files, 'src/p/Gauge.java': 'package p;\n\npublic interface Gauge {}\n', 'src/p/Desk.java': files['src/p/Desk.java']!.replace('gauge.read() * 2', 'gauge == null ? 1 : 2') }, 'p.Desk'))['test/p/DeskCharacterizationTest.java']).toContain('new Gauge() {')
+})
+
 const run = (jdkPrograms() ? test : test.skip)
 
 run('a class with doubles, statics, enums, collections and what it throws is held, and the tests tell when it does something else', () => {

@@ -86,8 +86,11 @@ export class Overloads {
 
   private sameParameters(symbol: ClassSymbol, a: MethodSymbol, b: MethodSymbol): boolean {
     const receiver = symbol.typeParameters.length > 0 ? new ClassType(symbol, symbol.typeParameters) : new ClassType(symbol, [])
-    const seen = (method: MethodSymbol) => method.signature.parameters.map(type => erasure(this.hierarchy.seenThrough(type, method, receiver)))
-    const left = seen(a), right = seen(b)
+    // Type parameters of their own are the same by their order, or erased (JLS 8.4.2).
+    const own = a.signature.typeParameters, others = b.signature.typeParameters
+    const by: Substitution = new Map(others.map((one, at) => [one, own.length === others.length ? own[at]! : erasure(this.hierarchy.seenThrough(one.bounds[0] ?? one, b, receiver))] as const))
+    const seen = (method: MethodSymbol, aligned: Substitution) => method.signature.parameters.map(type => erasure(substitute(this.hierarchy.seenThrough(type, method, receiver), aligned)))
+    const left = seen(a, new Map()), right = seen(b, by)
     return left.every((type, index) => sameErased(type, right[index]!))
   }
 

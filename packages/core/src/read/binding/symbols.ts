@@ -23,6 +23,7 @@ export class ClassSymbol {
   private typeParameterList: readonly TypeVariable[] = []
   private superclassType: ClassType | null = null
   private interfaceTypes: readonly ClassType[] = []
+  private isKnown = true
   private readonly memberMap = new Map<string, MemberSymbol[]>()
   private headerState: 'none' | 'filling' | 'done' = 'none'
   private membersState: 'none' | 'filling' | 'done' = 'none'
@@ -60,11 +61,13 @@ export class ClassSymbol {
 
   /** For the one who fills the header in. Parameters first, since the others may mention them. */
   setTypeParameters(list: readonly TypeVariable[]): void { this.typeParameterList = list }
-  setParents(superclass: ClassType | null, interfaces: readonly ClassType[]): void { this.superclassType = superclass; this.interfaceTypes = interfaces }
+  setParents(superclass: ClassType | null, interfaces: readonly ClassType[], areAll = true): void { this.superclassType = superclass; this.interfaceTypes = interfaces; this.isKnown = areAll }
 
   /** While the header is being filled in, for instance by its own bounds, whatever is known so far. */
   get typeParameters(): readonly TypeVariable[] { this.fillHeader(); return this.typeParameterList }
   get superclass(): ClassType | null { this.fillHeader(); return this.superclassType }
+  /** False where it also extends or implements something that was not found. */
+  get hasKnownParents(): boolean { this.fillHeader(); return this.isKnown }
   get interfaces(): readonly ClassType[] { this.fillHeader(); return this.interfaceTypes }
 
   add(member: MemberSymbol): void {

@@ -35,6 +35,16 @@ export class BoundProgram {
   /** What a file imports; nothing of its bodies is looked at. */
   importsOf(path: string): readonly Import[] { return this.files.get(path)?.imports ?? [] }
 
+  packageOf(path: string): string { return this.files.get(path)?.packageName ?? '' }
+
+  /** The types that a file declares at its top. */
+  typesOf(path: string): readonly ClassSymbol[] { return this.files.get(path)?.types ?? [] }
+
+  private imported: ReadonlySet<string> | undefined
+
+  /** Simple names that some file imports by name: in that file they mean no class of its package. */
+  get importedNames(): ReadonlySet<string> { return this.imported ??= new Set([...this.files.values()].flatMap(one => [...one.singleImports.keys()])) }
+
   /** Undefined where there is no such file, or where it nests too deep to be followed. */
   file(path: string): BoundFile | undefined {
     let found = this.bound.get(path)

@@ -55,7 +55,7 @@ export class JavaLibrary implements ClassBody {
     this.variables.set(symbol, reader.declared)
     // What a class of a library extends may be in another one that is not there.
     const [superclass, ...interfaces] = reader.rest()
-    symbol.setParents(symbol.id === 'java.lang.Object' || symbol.isInterface || superclass?.tag !== 'class' ? null : superclass, interfaces.filter((type): type is ClassType => type.tag === 'class'))
+    symbol.setParents(symbol.id === 'java.lang.Object' || symbol.isInterface || superclass?.tag !== 'class' ? null : superclass, interfaces.filter((type): type is ClassType => type.tag === 'class'), [superclass, ...interfaces].every(type => type === undefined || type.tag === 'class'))
   }
 
   members(symbol: ClassSymbol): void {

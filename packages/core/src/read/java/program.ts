@@ -115,30 +115,32 @@ export class JavaProgram implements ClassBody, ClassNames, TypeRules {
     if (kind === Kind.ObjectCreationExpression || kind === Kind.EnumConstant) return
     symbol.setTypeParameters(this.typeParameters(tree.child(node, Field.TypeParameters), scope))
     const outer = scope
-    const list = (holder: Node): ClassType[] => holder === NONE ? [] : this.typesIn(holder, outer)
+    const missing: Node[] = []
+    const list = (holder: Node): ClassType[] => holder === NONE ? [] : this.typesIn(holder, outer, missing)
     if (kind === Kind.EnumDeclaration) {
       const base = this.known('java/lang/Enum')
-      symbol.setParents(new ClassType(base.symbol, [plainType(symbol)]), list(tree.child(node, Field.Interfaces)))
-    } else if (kind === Kind.RecordDeclaration) symbol.setParents(this.known('java/lang/Record'), list(tree.child(node, Field.Interfaces)))
+      symbol.setParents(new ClassType(base.symbol, [plainType(symbol)]), list(tree.child(node, Field.Interfaces)), missing.length === 0)
+    } else if (kind === Kind.RecordDeclaration) symbol.setParents(this.known('java/lang/Record'), list(tree.child(node, Field.Interfaces)), missing.length === 0)
     else if (kind === Kind.AnnotationTypeDeclaration) symbol.setParents(null, [this.known('java/lang/annotation/Annotation')])
-    else if (kind === Kind.InterfaceDeclaration) symbol.setParents(null, list(tree.childOf(node, Kind.ExtendsInterfaces)))
+    else if (kind === Kind.InterfaceDeclaration) symbol.setParents(null, list(tree.childOf(node, Kind.ExtendsInterfaces)), missing.length === 0)
     else {
       const holder = tree.child(node, Field.Superclass)
       const superclass = holder === NONE ? undefined : list(holder)[0]
-      symbol.setParents(superclass ?? (symbol === this.top.symbol ? null : this.top), list(tree.child(node, Field.Interfaces)))
+      symbol.setParents(superclass ?? (symbol === this.top.symbol ? null : this.top), list(tree.child(node, Field.Interfaces)), missing.length === 0)
     }
     const permits = tree.child(node, Field.Permits)
     if (permits !== NONE) list(permits)
   }
 
-  /** The class types that a clause names, as they are in the sources or a library. */
-  private typesIn(holder: Node, scope: Scope): ClassType[] {
+  /** The class types that a clause names, as they are in the sources or a library; `missing` takes those that are in neither. */
+  private typesIn(holder: Node, scope: Scope, missing: Node[]): ClassType[] {
     const { tree } = scope.file
     const types: ClassType[] = []
     const visit = (at: Node): void => {
       if (tree.kind(at) === Kind.TypeList) { for (const child of tree.children(at)) visit(child); return }
       const type = this.names.type(at, scope, true)
       if (type.tag === 'class') types.push(type)
+      else missing.push(at)
     }
     for (const child of tree.children(holder)) visit(child)
     return types

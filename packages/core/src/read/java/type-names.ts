@@ -131,9 +131,11 @@ export class TypeNames {
   /** What a simple name means by a file's imports, its package and `java.lang`. */
   private ofFile(name: string, file: JavaFile): ClassSymbol | undefined {
     const single = file.singleImports.get(name)
+    // What is imported by its name is that, whether its library is at hand or not.
     if (single) {
       const found = this.qualified(single.name)
-      if (found) { file.usedImports.add(single); return found }
+      if (found) file.usedImports.add(single)
+      return found
     }
     for (const one of file.types) if (one.name === name) return one
     const own = this.program.classIn(file.packageName, name)

@@ -23,6 +23,7 @@ import type { JavaRunPlace } from './repeated-runs.js'
 import { called, callsIn, placesOf, usedAfter, variableOf } from './repeated-runs.js'
 import type { JavaStatement, JavaUnified } from './statement-unifier.js'
 import { unifyJavaStatements } from './statement-unifier.js'
+import { takenNames } from './taken-names.js'
 import { typeText } from './type-text.js'
 
 /** Set-up that several tests have alike. */
@@ -56,8 +57,8 @@ const lineOf = ({ file: { tree }, statements: [first] }: JavaRunPlace): number =
 
 function setUpKeys(runs: readonly RepeatedSetUp[]): string[] { return keysOf(runs.map(run => run.places[0]!.file.path)) }
 
-function proposedName(run: RepeatedSetUp, { bound, state }: JavaWriteContext): string {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+function proposedName(run: RepeatedSetUp, context: JavaWriteContext): string {
+  const { bound } = context, taken = takenNames(context)
   // What the last statement builds, and not what that is handed.
   const [last] = called([run.places[0]!.statements.at(-1)!], bound, new Set()).built
   return numberedName(`${bound.classById(last!)!.name}SetUp`, one => !taken.has(one))

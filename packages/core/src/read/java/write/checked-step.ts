@@ -3,6 +3,7 @@ import { planRefused } from '../../../model/plan.js'
 import { usedTooEarly } from '../../write/used-too-early.js'
 import type { BoundProgram } from '../bound-program.js'
 import { affectedFiles } from './affected-files.js'
+import { filesThatSayNewNames } from './captured-names.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import type { Flaw, PlannedRebinding } from './flaws.js'
 import { describeFlaw, newFlaws } from './flaws.js'
@@ -25,7 +26,7 @@ export function checkedJavaStep(editor: JavaEditor, { bound, state, language, un
   const now = language.bound(after)
   const changed = built.changes.map(change => change.path)
   const moved = new Map([...editor.moved].map(([from, to]) => [to, from]))
-  const flaws = newFlaws(bound, now, new Set([...changed, ...affectedFiles(state, changed)]), built.edits, planned, moved).filter(flaw => !passed?.(flaw, now))
+  const flaws = newFlaws(bound, now, new Set([...changed, ...affectedFiles(state, changed), ...filesThatSayNewNames(bound, now, changed)]), built.edits, planned, moved).filter(flaw => !passed?.(flaw, now))
   if (flaws.length > 0) return planRefused('does-not-compile', `It would not compile: ${describeFlaw(flaws[0]!, now)}`)
   const early = usedTooEarly(state.facts, changed, () => after.facts)
   if (early) return planRefused('order', `${early}.`)

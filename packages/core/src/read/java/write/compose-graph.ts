@@ -12,6 +12,7 @@ import { checkedJavaStep } from './checked-step.js'
 import type { JavaWriteContext, JavaWritten } from './context.js'
 import { licence, RESERVED } from './extract-interface.js'
 import { JavaEditor, NewJavaFile, styleOf } from './java-editor.js'
+import { takenNames } from './taken-names.js'
 import { copiedType, typeText } from './type-text.js'
 
 /** Longer than this a call is written with one argument on each line. */
@@ -21,7 +22,7 @@ const LINE = 120
 export function composeJavaGraph(plan: ComposeGraphPlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
   const { program } = bound
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const taken = takenNames(context)
   if (plan.name === null && program.packages.get(symbol.packageName)?.has(`${symbol.name}Graph`)) return planRefused('done', `${symbol.name}Graph builds it already; give a name to build it in another way.`)
   const name = plan.name ?? numberedName(`${symbol.name}Graph`, one => !taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)

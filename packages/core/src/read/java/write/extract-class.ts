@@ -27,6 +27,7 @@ import { commentedStart } from './moved-members.js'
 import type { SharedJavaField } from './shared-fields.js'
 import { writtenType } from './shared-fields.js'
 import { LITERALS } from './settled.js'
+import { takenNames } from './taken-names.js'
 import { holdTheOther, testObjects } from './test-objects.js'
 
 /** Fields and the methods that share them as a class of their own, which the class holds and hands calls on to. */
@@ -37,7 +38,7 @@ export function extractJavaClass(plan: ExtractClassPlan, symbol: ClassSymbol, co
   const { tree } = file
   const methodName = (at: Node) => tree.textOf(tree.child(at, Field.Name))
   const fieldName = fields[0] === undefined ? '' : nameOf(fields[0], file)
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const taken = takenNames(context)
   const word = plan.stem ?? (fieldName || (shared[0]?.name ?? methodName([...faces, ...hidden][0]!)))
   const name = plan.name ?? numberedName(symbol.name + upperFirst(word), one => !taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)

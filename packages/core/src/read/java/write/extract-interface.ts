@@ -22,6 +22,7 @@ import { JavaEditor, NewJavaFile } from './java-editor.js'
 import type { NarrowingPlace } from './narrowing-places.js'
 import { narrowingPlaces } from './narrowing-places.js'
 import { javaNarrowingTrial } from './narrowing-trial.js'
+import { takenNames } from './taken-names.js'
 import { typeParametersText } from './type-text.js'
 
 /** Names that no type can have. */
@@ -29,14 +30,14 @@ export const RESERVED = /^(abstract|assert|boolean|break|byte|case|catch|char|cl
 
 /** Plans and checks an interface over members of a class. */
 export function extractJavaInterface(plan: ExtractInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
-  const { bound, state } = context
+  const { bound } = context
   if (symbol.flags & (Flags.Interface | Flags.Enum)) return planRefused('kind', `${symbol.name} is no class.`)
   if (symbol.flags & Flags.Local) return planRefused('local', `${symbol.name} is known only inside a method, so nothing else can be declared with its interface.`)
   const all = publicMethods(symbol, bound)
   const chosen = plan.members === null ? all : all.filter(({ method }) => plan.members!.includes(method.name))
   const wanted = chosen.filter(one => (plan.others ?? []).every(id => throwsNoMore(bound.classById(id), one, bound)))
   if (wanted.length === 0) return planRefused('no-members', `${symbol.name} has no public methods of its objects to put into an interface.`)
-  const name = plan.name ?? proposedInterfaceName(symbol.name, new Set(state.facts.files.flatMap(file => file.types.map(type => type.name))))
+  const name = plan.name ?? proposedInterfaceName(symbol.name, takenNames(context))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that an interface can have.`)
 
   const attempt = (place: ExtractInterfacePlan['place']): JavaWritten | PlanRefusal => {

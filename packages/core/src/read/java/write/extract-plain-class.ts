@@ -25,11 +25,12 @@ import { freeName } from './provision.js'
 import type { PlainRun } from './plain-runs.js'
 import { linesOf, memberOf, plainRuns, touchingRun } from './plain-runs.js'
 import { usedAfter, variableOf } from './repeated-runs.js'
+import { takenNames } from './taken-names.js'
 import { typeText } from './type-text.js'
 import { refuseWrittenOut } from './written-out.js'
 
-function proposedName({ owner }: PlainRun, stem: string, { state }: JavaWriteContext): string {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+function proposedName({ owner }: PlainRun, stem: string, context: JavaWriteContext): string {
+  const taken = takenNames(context)
   return numberedName(`${owner.name}${stem}`, one => !taken.has(one))
 }
 

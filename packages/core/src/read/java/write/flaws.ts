@@ -7,12 +7,15 @@ import type { MemberSymbol } from '../../binding/symbols.js'
 import type { Type } from '../../binding/types.js'
 import { argumentsOf, describe, erasure, substitute, thisType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
-import { NONE } from '../../syntax/flat-tree.js'
-import type { Bound } from '../scope.js'
+import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
+import { listIn } from '../../../graph/lists.js'
+import type { Bound, JavaFile } from '../scope.js'
 import { Kind } from '../syntax.js'
 import type { BoundFile, BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
+import { capturedNames } from './captured-names.js'
 import { withoutEnclosingObject } from './enclosing-objects.js'
+import { unimplemented } from './unimplemented.js'
 import { unseenNames } from './unseen-names.js'
 
 /** Something that a changed state says wrong, or otherwise than before. */
@@ -71,6 +74,7 @@ export function newFlaws(
       words.set(tree.textOf(node), left - 1)
       return left <= 0
     }
+    if (old) flaws.push(...capturedNames(old, before, after, at => nodeAt(now.java, oldTree!.kind(at), mapped(oldTree!.start(at), oldTree!.end(at))), at => now.java.meaning(at)).map(one => ({ path, ...one })))
     for (let at = 0; at < tree.size * 5; at += 5) if (tree.kind(at) === Kind.Error && !oldTree?.contains(0, Kind.Error)) flaws.push({ path, node: at, message: 'it cannot be parsed' })
     for (const [node, reason] of now.java.unbound) if (isNew(node) && !meaningless.has(tree.textOf(node)) && !isOfUnknownLibrary(tree.textOf(node), now, before)) flaws.push({ path, node, message: `${tree.textOf(node).slice(0, 60)}: ${reason}` })
     for (const [node, { given, wanted }] of now.findings.mismatches) if (isNew(node)) flaws.push({ path, node, message: `${describe(given)} stands where ${describe(wanted)} is wanted` })
@@ -87,6 +91,10 @@ export function newFlaws(
     for (const [node, reason] of argumentsOutside(now, after)) if (!outsideBefore.has(`${tree.textOf(node)} ${reason}`)) flaws.push({ path, node, message: reason })
     if (old) flaws.push(...rebound(old, now, before, after, mapped, planned))
     flaws.push(...lostOverrides(old, now, before, after, mapped, planned))
+    // A method that overrides nothing any more tells more than what its class lacks for that.
+    if (flaws.some(one => one.path === path)) continue
+    const lackingBefore = new Set(old ? unimplemented(old, before).map(one => one.message) : [])
+    for (const one of unimplemented(now, after)) if (!lackingBefore.has(one.message)) flaws.push({ path, ...one })
   }
   return flaws
 }
@@ -116,6 +124,20 @@ function isOfUnknownLibrary(text: string, { java }: BoundFile, before: BoundProg
   return known.has(name)
 }
 
+const starting = new WeakMap<JavaFile, ReadonlyMap<number, readonly Node[]>>()
+
+/** The node of a kind that begins at a place and means something. */
+function nodeAt(java: JavaFile, kind: number, place: { readonly start: number } | null): Node | undefined {
+  const { tree } = java
+  let known = starting.get(java)
+  if (!known) {
+    const places = new Map<number, Node[]>()
+    for (let at = 0; at < tree.size * NODE_WIDTH; at += NODE_WIDTH) if (java.meaning(at)) listIn(places, tree.start(at)).push(at)
+    starting.set(java, known = places)
+  }
+  return place === null ? undefined : known.get(place.start)?.find(one => tree.kind(one) === kind)
+}
+
 type Mapper = (start: number, end: number) => { start: number; end: number } | null
 
 /** What a name means, in words that stay the same while its declaration does. */
@@ -143,14 +165,7 @@ function ownerOf(meaning: Bound): { owner: string; member: string } {
 
 function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: BoundProgram, mapped: Mapper, planned: readonly PlannedRebinding[]): Flaw[] {
   const flaws: Flaw[] = []
-  const tree = old.java.tree, newTree = now.java.tree
-  const places = new Map<number, Node[]>()
-  for (let at = 0; at < newTree.size * 5; at += 5) {
-    if (!now.java.meaning(at)) continue
-    const list = places.get(newTree.start(at))
-    if (list) list.push(at)
-    else places.set(newTree.start(at), [at])
-  }
+  const { tree } = old.java
   for (let at = 0; at < tree.size * 5; at += 5) {
     const meaning = old.java.meaning(at)
     const key = meaning && meaningKey(meaning)
@@ -159,7 +174,7 @@ function rebound(old: BoundFile, now: BoundFile, before: BoundProgram, after: Bo
     // Of a whole expression only the beginning is sure to stay where it was.
     const place = kind === Kind.Identifier || kind === Kind.TypeIdentifier ? mapped(tree.start(at), tree.end(at)) : mapped(tree.start(at), tree.start(at) + 1)
     if (!place) continue
-    const node = places.get(place.start)?.find(one => newTree.kind(one) === kind)
+    const node = nodeAt(now.java, kind, place)
     const to = node === undefined ? undefined : now.java.meaning(node)
     // What has no meaning any more is told as such.
     if (node === undefined || !to) continue

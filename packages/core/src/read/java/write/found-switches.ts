@@ -15,6 +15,7 @@ import { bareValueOf, divideJavaSwitch, javaSettingOf, keptOf, setOf } from './d
 import type { JavaRunPlace } from './repeated-runs.js'
 import type { JavaUnified } from './statement-unifier.js'
 import { plainTypeOf, unifyJavaStatements } from './statement-unifier.js'
+import { takenNames } from './taken-names.js'
 
 /** A switch, or a chain of conditions that is one, in a method of a class, with what of it can stand elsewhere. */
 export interface FoundSwitch extends DividedJavaSwitch {
@@ -72,9 +73,9 @@ export function labelTexts({ labels }: DividedJavaCase, { place: { file: { tree 
 }
 
 /** Names for what stands in the place of a switch. `wanted`: that of the interface. */
-export function namesOf(found: FoundSwitch, wanted: string | null, { state, bound }: JavaWriteContext): SwitchNames {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
-  const beside = bound.program.packages.get(found.place.owner.packageName)
+export function namesOf(found: FoundSwitch, wanted: string | null, context: JavaWriteContext): SwitchNames {
+  const taken = takenNames(context)
+  const beside = context.bound.program.packages.get(found.place.owner.packageName)
   return switchNames(found.member, found.over, found.cases.map(one => labelTexts(one, found)), wanted, name => !taken.has(name) && !beside?.has(name))
 }
 

@@ -21,6 +21,7 @@ import { parameterName, parameterNodes } from './interface-members.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { argumentNodes } from './portable.js'
 import { freeName } from './provision.js'
+import { takenNames } from './taken-names.js'
 import { typeText } from './type-text.js'
 
 /** Methods of every object, which a record's component cannot be named like. */
@@ -59,7 +60,7 @@ export function groupJavaArguments(plan: GroupArgumentsPlan, symbol: ClassSymbol
   const file = bound.file(found.file.path)?.java
   if (!file) throw new Refused('not-readable', `${found.file.path} cannot be followed`)
   const { tree } = file
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const taken = takenNames(context)
   const name = plan.name ?? numberedName(`${symbol.name}Parts`, one => !taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
   const target = `${file.path.slice(0, file.path.lastIndexOf('/') + 1)}${name}.java`

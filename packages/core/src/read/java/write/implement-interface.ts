@@ -14,11 +14,12 @@ import { javaFakeOf } from './fake.js'
 import type { PublicMethod } from './interface-members.js'
 import { parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile, styleOf } from './java-editor.js'
+import { takenNames } from './taken-names.js'
 import { typeParametersText, typeText } from './type-text.js'
 
-/** The methods that an implementation has to have; none where not all of them are in the sources. */
-export function abstractMethods(symbol: ClassSymbol, { program, overloads }: BoundProgram): PublicMethod[] {
-  if (!symbol.isInterface || symbol.flags & (Flags.Annotation | Flags.Sealed | Flags.Local | Flags.Private) || !program.declarations.has(symbol)) return []
+/** The methods that an implementation has to have; undefined where not all of them are in the sources. */
+export function abstractMethods(symbol: ClassSymbol, { program, overloads }: BoundProgram): PublicMethod[] | undefined {
+  if (!symbol.isInterface || symbol.flags & (Flags.Annotation | Flags.Sealed | Flags.Local | Flags.Private) || !program.declarations.has(symbol)) return undefined
   const found: PublicMethod[] = [], settled: MethodSymbol[] = []
   for (const ancestor of program.hierarchy.ancestorsOf(symbol)) {
     if (ancestor === program.top.symbol) continue
@@ -30,23 +31,23 @@ export function abstractMethods(symbol: ClassSymbol, { program, overloads }: Bou
       settled.push(method)
       // What every object has implements it only where others may call that: not `clone`.
       if (!method.isAbstract || program.top.symbol.own(method.name).some(other => other instanceof MethodSymbol && (other.flags & Flags.Public) !== 0 && other.arity === method.arity && overloads.overrides(symbol, method, other))) continue
-      if (!declared || method.node < 0) return []
+      if (!declared || method.node < 0) return undefined
       const node = parentOf(declared.file.tree, method.node)
-      if (declared.file.tree.kind(node) !== Kind.MethodDeclaration) return []
+      if (declared.file.tree.kind(node) !== Kind.MethodDeclaration) return undefined
       found.push({ method, file: declared.file, node })
     }
   }
   return found
 }
 
-export function methodsToImplement(symbol: ClassSymbol, bound: BoundProgram): string[] { return [...new Set(abstractMethods(symbol, bound).map(one => one.method.name))] }
+export function methodsToImplement(symbol: ClassSymbol, bound: BoundProgram): string[] { return [...new Set((abstractMethods(symbol, bound) ?? []).map(one => one.method.name))] }
 
 /** A class that implements an interface, in a file of its own: one to be written, or a double for tests. */
 export function implementJavaInterface(plan: ImplementInterfacePlan, symbol: ClassSymbol, context: JavaWriteContext): JavaWritten | PlanRefusal {
   const { bound, state, language } = context
-  const methods = abstractMethods(symbol, bound)
+  const methods = abstractMethods(symbol, bound) ?? []
   if (methods.length === 0) return planRefused('no-members', `${symbol.name} has nothing that a class could implement, or inherits it from outside the project.`)
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const taken = takenNames(context)
   const name = plan.name ?? implementationName(symbol.name, plan.as, one => taken.has(one))
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a class can have.`)
   const { file } = bound.program.declarations.get(symbol)!

@@ -26,6 +26,7 @@ import { givenArguments, handedTexts, movedStatements, thrownBy, writtenParamete
 import { freeName } from './provision.js'
 import type { JavaRepeatedRun, JavaRunPlace } from './repeated-runs.js'
 import { javaRepeatedRuns, javaRunKeys, placeName, variableOf } from './repeated-runs.js'
+import { takenNames } from './taken-names.js'
 import { typeText } from './type-text.js'
 import type { FacadeSteps } from '../../write/facade-steps.js'
 import { areMany, stepsSaid } from '../../write/facade-steps.js'
@@ -77,9 +78,9 @@ function constructorOf(owner: ClassSymbol, { collaborators }: FacadeParts, { bou
   return bound.program.methodAt(file, collaborators[0]!.fields.get(owner)!.constructor)!
 }
 
-function proposedNames(run: JavaRepeatedRun, { bound, state }: JavaWriteContext): { name: string; method: string } {
-  const [main] = byCalls(run), own = bound.classById(main!)!.name
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+function proposedNames(run: JavaRepeatedRun, context: JavaWriteContext): { name: string; method: string } {
+  const [main] = byCalls(run), own = context.bound.classById(main!)!.name
+  const taken = takenNames(context)
   const called = run.places[0]!.statements.flatMap(({ file, node }) => {
     const { tree } = file, call = tree.kind(node) === Kind.ExpressionStatement ? tree.first(node) : NONE
     const method = call !== NONE && tree.kind(call) === Kind.MethodInvocation ? file.meaning(tree.child(call, Field.Name)) : undefined

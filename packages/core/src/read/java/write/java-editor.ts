@@ -38,17 +38,15 @@ export abstract class FileNames {
   /** A top-level class, which need not exist yet. */
   byName(packageName: string, name: string): string {
     const qualified = packageName === '' ? name : `${packageName}.${name}`
-    const known = this.meaning(name)
+    const known = this.meaning(name), imported = this.importsAs(name)
     if (known instanceof ClassSymbol && known.id === qualified) return name
+    // The import may be of a library that is not at hand.
+    if (imported !== undefined && imported !== qualified) return qualified
     if (packageName === this.packageName || this.needed.has(qualified)) {
-      const meant = this.meaning(name)
-      if (meant === undefined || (meant instanceof ClassSymbol && meant.id === qualified)) return name
-      return qualified
+      return known === undefined ? name : qualified
     }
     if (packageName === '') throw new Refused('not-visible', `${name} is in no package, so that nothing in a package can name it`)
-    if (this.meaning(name) !== undefined || [...this.needed].some(one => one.endsWith(`.${name}`))) return qualified
-    const imported = this.importsAs(name)
-    if (imported !== undefined && imported !== qualified) return qualified
+    if (known !== undefined || [...this.needed].some(one => one.endsWith(`.${name}`))) return qualified
     if (imported === undefined && packageName !== 'java.lang') this.needed.add(qualified)
     return name
   }

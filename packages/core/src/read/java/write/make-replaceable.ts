@@ -21,6 +21,7 @@ import { hasInstance, instanceGiver } from './instance-giver.js'
 import { parameterName, parameterNodes, signatureLines } from './interface-members.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { commentedStart, membersAt } from './moved-members.js'
+import { takenNames } from './taken-names.js'
 
 /** The members of a class of statics, by what becomes of them. */
 interface Statics {
@@ -89,7 +90,7 @@ export function makeJavaReplaceable(plan: MakeReplaceablePlan, symbol: ClassSymb
   const file = bound.file(declared.file.path)?.java
   if (!file) throw new Refused('not-readable', `${declared.file.path} cannot be followed`)
   const { tree } = file
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name)))
+  const taken = takenNames(context)
   const port = plan.name ?? proposedInterfaceName(symbol.name, taken), implementation = plan.implementation ?? numberedName(`Default${symbol.name}`, name => !taken.has(name))
   const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
   for (const name of [port, implementation]) {

@@ -3,6 +3,7 @@ import type { Narrowable, NarrowingTrial } from '../../write/narrow-wherever-all
 import type { BoundProgram } from '../bound-program.js'
 import type { JavaState } from '../java-session.js'
 import { affectedFiles } from './affected-files.js'
+import { filesThatSayNewNames } from './captured-names.js'
 import type { JavaWriteContext } from './context.js'
 import type { Flaw, PlannedRebinding } from './flaws.js'
 import { newFlaws } from './flaws.js'
@@ -31,7 +32,7 @@ export function javaNarrowingTrial(
   let checked = changed.length
   if (flaws.length === 0) flaws = more(now)
   if (flaws.length === 0) {
-    const affected = affectedFiles(state, changed.filter(one => state.trees.has(one))).filter(one => !changed.includes(one))
+    const affected = [...new Set([...affectedFiles(state, changed.filter(one => state.trees.has(one))), ...filesThatSayNewNames(bound, now, changed)])].filter(one => !changed.includes(one))
     flaws = newFlaws(bound, now, affected, edits, planned)
     checked += affected.length
   }

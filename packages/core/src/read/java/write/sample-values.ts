@@ -166,6 +166,7 @@ export class JavaSampleValues {
 
   private doubleLines(symbol: ClassSymbol, name: string, depth: number): string[] {
     const methods = abstractMethods(symbol, this.bound)
+    if (!methods) throw new NoSample(`a ${symbol.name} has methods that come from outside the project`)
     const own = this.nameOf(symbol), body: string[] = []
     const taken = new Set(methods.flatMap(one => parameterNodes(one.file.tree, one.node).map(at => parameterName(one.file.tree, at))))
     const label = numberedName('name', one => !taken.has(one))

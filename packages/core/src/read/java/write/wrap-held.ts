@@ -19,13 +19,14 @@ import type { FileNames } from './java-editor.js'
 import { JavaEditor, NewJavaFile } from './java-editor.js'
 import { argumentNodes } from './portable.js'
 import { freeName, readsBefore } from './provision.js'
+import { takenNames } from './taken-names.js'
 import { typeText } from './type-text.js'
 import { callsFor, constantText, methodLines, outsidePackage, replaceUse, sourceRoot } from './wrapper-calls.js'
 import { refuseWrittenOut } from './written-out.js'
 
 /** Names that nothing in the project has, nor the class of the library, which would be taken for that. */
-export function heldNames({ symbol }: JavaHeldLibrary, owner: ClassSymbol, { state }: JavaWriteContext): { readonly port: string; readonly implementation: string } {
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name))).add(symbol.type.tag === 'class' ? symbol.type.symbol.name : '')
+export function heldNames({ symbol }: JavaHeldLibrary, owner: ClassSymbol, context: JavaWriteContext): { readonly port: string; readonly implementation: string } {
+  const taken = takenNames(context).add(symbol.type.tag === 'class' ? symbol.type.symbol.name : '')
   return heldObjectNames(symbol.name, owner.name, taken)
 }
 
@@ -42,7 +43,7 @@ export function wrapHeldInJava(plan: WrapLibraryPlan, owner: ClassSymbol, contex
   refuseWrittenOut(owner, bound)
   const packageName = plan.folder === null ? outsidePackage(context) : plan.folder.replaceAll('/', '.')
   if (!/^[\p{L}_$][\p{L}\p{N}_$]*(\.[\p{L}_$][\p{L}\p{N}_$]*)*$/u.test(packageName)) return planRefused('folder', `${packageName} is not a name that a package can have.`)
-  const taken = new Set(state.facts.files.flatMap(one => one.types.map(type => type.name))), proposed = heldNames(held, owner, context)
+  const taken = takenNames(context), proposed = heldNames(held, owner, context)
   const port = plan.name ?? freeTypeName(proposed.port, taken), implementation = plan.implementation ?? freeTypeName(proposed.implementation, taken)
   for (const name of [port, implementation]) if (!/^[\p{L}_$][\p{L}\p{N}_$]*$/u.test(name) || RESERVED.test(name)) return planRefused('name', `${name} is not a name that a type can have.`)
   const folder = `${sourceRoot(file)}${packageName.replaceAll('.', '/')}/`
