@@ -238,16 +238,91 @@ function programOf(upTo: (count: number) => number): Files {
     const made = upTo(2) === 0 ? '' : `  private ${mark}Count = ${upTo(3) === 0 ? `tick('${mark}')` : upTo(9)}\n`
     const count = made === '' ? '1' : `this.${mark}Count++`
     const help = asks && mark === 'a' ? `  private aHelp(n: number): number { return this.aLog.add('help' + n)${made === '' ? '' : ' + this.aCount'} }\n` : '', helped = asks ? ' + this.aHelp(2)' : ''
-    return { parameter, field: `${field}${made}`, filling, methods: `  ${mark}One(n: number): number { this.${name}.add('${mark}' + n)${uses}; return n + ${count} }\n  ${mark}Two(): string { return this.${name}.add('two') + '${mark}'${helped} }\n${help}` }
+    // What is computed where it is read, and what is set by code of its own.
+    const asked = upTo(2) === 0 ? '' : `  get ${mark}Size(): number { return ${count.replace('++', '')} + this.${name}.add('size') }\n${upTo(2) === 0 ? '' : `  set ${mark}Size(n: number) { this.${name}.add('set' + n) }\n`}`
+    return { parameter, field: `${field}${made}`, filling, sets: asked.includes('set '), asks: asked !== '', methods: `${asked}  ${mark}One(n: number): number { this.${name}.add('${mark}' + n)${uses}; return n + ${count} }\n  ${mark}Two(): string { return this.${name}.add('two') + '${mark}'${helped} }\n${help}` }
   }
   const a = group('a'), b = group('b'), before = upTo(3) === 0 ? "    tick('before')\n" : '', between = upTo(3) === 0 ? "    tick('between')\n" : '', after = ["    this.aOne(7)\n", "    tick('after')\n", ''][upTo(3)]!
   const [parameter, field, filling] = both as [string, string, string]
   return {
     'log.ts': 'export const all: string[] = []\nexport function tick(text: string): number { all.push(text); return all.length }\nexport class Log { private own = 0\n  add(text: string): number { this.own++; all.push(text + this.own); return this.own } }\n',
     'p.ts': `import { Log, tick } from './log'\n\nexport class P {\n${a.field}${field}${b.field}  readonly kept = tick('kept')\n\n  constructor(${a.parameter}, ${b.parameter},\n${parameter}) {\n${before}${a.filling}${between}${b.filling}${filling}${after}  }\n\n${a.methods}${b.methods}}\n`,
-    'main.ts': "import { all, Log } from './log'\nimport { P } from './p'\nconst p = new P(new Log(), new Log(), new Log())\nall.push(String(p.aOne(1) + p.bOne(2) + p.aOne(3)), p.aTwo(), p.bTwo(), String(p.kept))\nexport const told = all.join(' ')\n"
+    'main.ts': "import { all, Log } from './log'\nimport { P } from './p'\nconst p = new P(new Log(), new Log(), new Log())\nall.push(String(p.aOne(1) + p.bOne(2) + p.aOne(3)), p.aTwo(), p.bTwo(), String(p.kept))\n" + [['a', a] as const, ['b', b] as const].map(([mark, group]) => `${group.sets ? `p.${mark}Size = 7\n` : ''}${group.asks ? `all.push(String(p.${mark}Size))\n` : ''}`).join('') + "export const told = all.join(' ')\n"
   }
 }
+
+test('properties that are computed go, and what others read and set hands on', () => {
+  const text = `export class Gauge {
+  private level = 0
+  private name = 'upper'
+
+  /** In metres. */
+  get metres(): number { return this.level / 100 }
+  set metres(metres: number) { this.level = metres * 100 }
+  private get isHigh(): boolean { return this.level > 300 }
+  raise(by: number): boolean { this.metres += by; return this.isHigh }
+
+  get title() { return this.name.toUpperCase() }
+  rename(name: string): string { this.name = name; return this.title }
+}
+`
+  const use = "import { Gauge } from './gauge'\nconst gauge = new Gauge()\ngauge.metres = 2\nexport const told = `${gauge.raise(2)} ${gauge.metres} ${gauge.rename('low')} ${gauge.title}`\n"
+  const applied = apply({ 'gauge.ts': text, 'main.ts': use }, 'extract-class:gauge.ts#Gauge', { members: 'level,metres,isHigh,raise' }) as Record<string, string>
+  expect(applied['gauge.ts']).toBe(`class GaugeLevel {
+  private level = 0
+
+  get metres(): number { return this.level / 100 }
+
+  set metres(metres: number) { this.level = metres * 100 }
+
+  private get isHigh(): boolean { return this.level > 300 }
+
+  raise(by: number): boolean { this.metres += by; return this.isHigh }
+}
+
+export class Gauge {
+  private readonly level = new GaugeLevel()
+  private name = 'upper'
+
+  /** In metres. */
+  get metres(): number {
+    return this.level.metres
+  }
+  set metres(metres: number) {
+    this.level.metres = metres
+  }
+  raise(by: number): boolean {
+    return this.level.raise(by)
+  }
+
+  get title() { return this.name.toUpperCase() }
+  rename(name: string): string { this.name = name; return this.title }
+}
+`)
+  expect(toldBy({ 'gauge.ts': applied['gauge.ts']!, 'main.ts': use })).toBe(toldBy({ 'gauge.ts': text, 'main.ts': use }))
+  expect(apply({ 'gauge.ts': applied['gauge.ts']! }, 'extract-class:gauge.ts#Gauge', { members: 'level,metres,raise' })).toMatchObject({ reason: 'done' })
+})
+
+const kept: [string, string, string, string][] = [
+  ['a property without a name to say', 'member', 'get metres()', 'get [\'metres\']()'], ['one that is read from outside the group and private', 'used', 'get metres()', 'private get metres()'],
+  ['one that is taken out of the object', 'used', 'return this.name', 'const { metres } = this; return metres + this.name'], ['a field with accessors of its own', 'member', 'private level', 'private accessor level']
+]
+test.each(kept)('leaves %s', (_, reason, from, to) => {
+  const text = 'export class Gauge {\n  private level = 0\n  private name = \'a\'\n  get metres(): number { return this.level / 100 }\n  raise(by: number): void { this.level += by }\n  title(): string { return this.name }\n  both(): string { return this.title() + this.metres }\n}\n'
+  expect(apply({ 'gauge.ts': text.replace(from, to) }, 'extract-class:gauge.ts#Gauge', { members: to.startsWith('get [') ? "level,['metres'],raise" : 'level,metres,raise' })).toMatchObject({ reason })
+})
+
+test('where no group can go it is told what keeps each', () => {
+  const text = 'export class Gauge {\n  private level = 0\n  names: string[] = []\n  raise(by: number): void { this.level += by }\n  read(): string { return this.level + this.first() }\n  first(): string { return this.names[0]! }\n  add(name: string): void { this.names.push(name) }\n}\n'
+  expect(apply({ 'gauge.ts': text }, 'extract-class:gauge.ts#Gauge')).toMatchObject({
+    message: 'No group of its members stands by itself. names, first and add: names is a field that others see. level, raise and read: read uses first, which stays, line 5. Choose the members.'
+  })
+})
+
+test('what is taken out of another object by the same name is not its own', () => {
+  const text = 'export class Gauge {\n  private level = 0\n  private name = \'a\'\n  get metres(): number { return this.level / 100 }\n  raise(by: number): void { this.level += by }\n  title(of: { metres: number }): string { const { metres } = of; return this.name + metres }\n  rename(name: string): void { this.name = name }\n}\n'
+  expect((apply({ 'gauge.ts': text }, 'extract-class:gauge.ts#Gauge', { members: 'level,metres,raise' }) as Record<string, string>)['gauge.ts']).toContain('return this.level.metres')
+})
 
 test('what only a group uses goes along, unnamed, and what is spread in it stays imported', () => {
   const text = "import { most } from './most'\nexport class Hours {\n  private extra: number[] = []\n  constructor(private readonly summer: number, private readonly winter: number) {}\n  open(): number { this.extra.push(...most); return this.summer }\n  shut(): number { return this.extra.length > 2 ? this.summer : 1 }\n  cold(): number { return this.winter > 3 ? 1 : 2 }\n  ice(): number { return this.winter }\n}\n"

@@ -1,5 +1,6 @@
 import { effectsInWords, kindsIn } from '../effect/kinds.js'
 import { cohesionOf } from '../measure/cohesion.js'
+import { ancestryOf } from './ancestry.js'
 import { crossCuttingTypes } from './cross-cutting.js'
 import { compareText } from '../model/order.js'
 import type { TypeSwitch } from '../model/code-model.js'
@@ -116,11 +117,14 @@ const ENVIED = 5
 export const findFeatureEnvy: Finder = function* (survey) {
   const { model } = survey
   const { references } = model
+  const isAncestor = ancestryOf(survey)
   const used: { type: number; member: string; to: number; members: Set<string>; first: number }[] = []
   // Pair by pair: most pairs have too few references to look at.
   for (const dependency of survey.dependencies) {
     const { from, to } = dependency, target = model.types[to]!
     if (dependency.references.length < ENVIED || model.types[from]!.test || target.kind === 'functions' || target.kind === 'enum') continue
+    // What it inherits, or is declared in, is its own.
+    if (isAncestor(from, to) || model.types[from]!.id.startsWith(`${target.id}.`)) continue
     const byMember = new Map<string, typeof used[number]>()
     for (const index of dependency.references) {
       const kind = references.kind(index)
@@ -138,8 +142,9 @@ export const findFeatureEnvy: Finder = function* (survey) {
   for (const { type, member, to, members, first } of used) {
     const facts = model.types[type]!.members.find(one => one.name === member), isFunction = model.types[type]!.kind === 'functions'
     if (!facts?.logic) continue
-    // What takes a mere record apart without an object of its own has nowhere to go.
-    if ((isFunction || facts.static) && model.types[to]!.kind !== 'class' && model.types[to]!.kind !== 'abstract-class') continue
+    // What takes a mere record apart has nowhere to go, nor has what is no object's own.
+    const isClass = model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class'
+    if (!isClass && (isFunction || facts.static || !model.types[to]!.members.some(one => one.kind === 'method'))) continue
     // A collaborator that the class holds and directs is its own business; what it is given and takes apart is not.
     const mine = own.get(`${type}.${member}`)?.size ?? 0
     if (mine > 1 || members.size <= mine * 2) continue
@@ -149,7 +154,7 @@ export const findFeatureEnvy: Finder = function* (survey) {
       sentence: `${isFunction ? member : `${name}.${member}`} uses ${listed([...members].sort())} of ${model.types[to]!.name} and ${mine === 0 ? 'nothing' : plural(mine, 'member')} of its own.`,
       evidence: [atReference(survey, first, `${member} takes ${model.types[to]!.name} apart`)],
       // What implements an interface would each need the method; the class is divided instead.
-      remedies: model.types[to]!.kind === 'class' || model.types[to]!.kind === 'abstract-class' ? ['move-member'] : ['extract-class'], detail: member,
+      remedies: isClass ? ['move-member'] : ['extract-class'], detail: member,
       cost: { references: members.size, files: 2, steps: 1 }, frees: { modules: 0, types: 0, clients: 0 }
     }
   }

@@ -1,6 +1,6 @@
 import { listIn } from '../graph/lists.js'
-import type { Survey } from '../survey.js'
 import type { Finder } from './finding.js'
+import { ancestryOf } from './ancestry.js'
 import { atReference, filesOf, listed, plural } from './finding.js'
 
 /** A library used in fewer files than this is no burden to replace. */
@@ -36,24 +36,10 @@ const GROUP = 3, MEMBERS = 3
 /** Of a large code base the largest groups are told; the rest would hide them. */
 const MOST = 25
 
-/** Whether a type extends or implements another, at once or by others in between. */
-function ancestry({ model, dependencies }: Survey): (type: number, ancestor: number) => boolean {
-  const parents = new Map<number, number[]>(), all = new Map<number, Set<number>>()
-  for (const { from, to, references } of dependencies) if (references.some(at => { const kind = model.references.kind(at); return kind === 'extends' || kind === 'implements' })) listIn(parents, from).push(to)
-  const above = (type: number): Set<number> => {
-    let found = all.get(type)
-    if (found) return found
-    all.set(type, found = new Set())
-    for (const parent of parents.get(type) ?? []) { found.add(parent); for (const one of above(parent)) found.add(one) }
-    return found
-  }
-  return (type, ancestor) => parents.has(type) && above(type).has(ancestor)
-}
-
 /** Groups of classes that the same sequences of calls go over, in several members of several types. */
 export const findAlwaysTogether: Finder = function* (survey) {
   const { model } = survey
-  const isAncestor = ancestry(survey)
+  const isAncestor = ancestryOf(survey)
   const areKin = (a: number, b: number) => isAncestor(a, b) || isAncestor(b, a)
   // What each member goes over; dependencies come type by type.
   const called: { type: number; member: string; to: Map<number, number[]> }[] = []

@@ -1,4 +1,4 @@
-import { plural } from '../find/finding.js'
+import { listed, plural } from '../find/finding.js'
 import type { EffectKind } from '../effect/kinds.js'
 import { bitOf, effectsInWords, kindsIn } from '../effect/kinds.js'
 import type { MemberGroup } from '../measure/cohesion.js'
@@ -63,8 +63,15 @@ export const extractClassRemedy: Remedy = {
     if (parts) return writer.extractPlainClass({ type: subject, parts: parts.map(({ part: { member }, touching }) => ({ member, touching })), name: choices.name || null, method: choices.method || null })
     if (detail.includes('@')) return planRefused('nothing-outside', `No statements in a row of ${detail.slice(detail.indexOf('@') + 1).replaceAll('+', ' or ')} hold all that touches the ${detail.slice(0, detail.indexOf('@')).replaceAll('-', ' ')} and can stand elsewhere.`)
     const members = choices.members ? choices.members.split(',').map(one => one.trim()).filter(one => one !== '') : proposed()
-    if (!members?.length) return planRefused('members', 'No group of its members stands by itself; choose the members.')
-    const extracted = writer.extractClass({ type: subject, members, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed', tests: choices.tests !== 'stay' })
+    const extraction = { type: subject, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed', tests: choices.tests !== 'stay' }
+    if (!members?.length) {
+      const why = cohesionOf(survey.model, index).groups.filter(one => one.methods.length > 1).slice(0, TOLD).flatMap(({ fields, methods }) => {
+        const outcome = writer.extractClass({ ...extraction, members: [...fields, ...methods] })
+        return outcome.refused ? [`${listed([...fields, ...methods])}: ${outcome.message}`] : []
+      })
+      return planRefused('members', `No group of its members stands by itself. ${why.map(one => `${one} `).join('')}Choose the members.`)
+    }
+    const extracted = writer.extractClass({ ...extraction, members })
     if (extracted.refused || choices.held !== 'handed') return extracted
     const name = extracted.choices.name!, point = writer.injectionPoints(subject).find(one => one.collaborator.endsWith(`#${name}`) || one.collaborator.endsWith(`.${name}`))
     if (!point) return planRefused('handed', `${name} cannot be handed in where it would be made; let the class make it.`)
@@ -72,6 +79,9 @@ export const extractClassRemedy: Remedy = {
     return injected.refused ? injected : { ...asOneStep(extracted, injected), choices: { ...extracted.choices, held: 'handed' } }
   }
 }
+
+/** Of so many groups it is told why they cannot go. */
+const TOLD = 2
 
 function isKind(detail: string): detail is EffectKind { return Object.hasOwn(STEMS, detail) }
 

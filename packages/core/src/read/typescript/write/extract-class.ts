@@ -55,7 +55,9 @@ export function extractClass(plan: ExtractClassPlan, node: ts.ClassLikeDeclarati
     const before = attachedStart(node as ts.ClassDeclaration, file)
     at.insert(before, text)
     for (const face of faces) if (face.body) {
-      at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${indent}${indent}${returnsNothing(face, snapshot) ? '' : 'return '}this.${field}.${memberName(face)}(${passedOn(face)})${end}${lineEnd}${indent}}`)
+      const asked = `this.${field}.${memberName(face)}`
+      const hand = ts.isGetAccessor(face) ? `return ${asked}` : ts.isSetAccessor(face) ? `${asked} = ${passedOn(face)}` : `${returnsNothing(face, snapshot) ? '' : 'return '}${asked}(${passedOn(face)})`
+      at.replace(face.body.getStart(file), face.body.end, `{${lineEnd}${indent}${indent}${hand}${end}${lineEnd}${indent}}`)
     }
     for (const one of asked) at.insert(one.name.getStart(file), `${field}.`)
     const given = [...filled.map(one => one.parameter.name.text), ...shared.map(one => one.given)].join(', ')

@@ -11,6 +11,9 @@ import { lineOf } from './injection-points.js'
 import { passedOn } from './moved-members.js'
 import { isHidden } from './statement-unifier.js'
 
+/** What others ask an object for: a method, or a property that is computed where it is read or set. */
+export type Face = ts.MethodDeclaration | ts.AccessorDeclaration
+
 /** Members of a class that can stand in one of their own. */
 export interface Extraction {
   readonly fields: readonly ts.PropertyDeclaration[]
@@ -18,9 +21,9 @@ export interface Extraction {
   readonly filled: readonly FilledField[]
   /** Fields that nothing sets once they are filled, and that what stays needs as well: each of the two classes has them. */
   readonly shared: readonly SharedField[]
-  /** Methods that others call: they stay and hand on. */
-  readonly faces: readonly ts.MethodDeclaration[]
-  readonly hidden: readonly ts.MethodDeclaration[]
+  /** Methods that others call, and properties that they read and set: they stay and hand on. */
+  readonly faces: readonly Face[]
+  readonly hidden: readonly Face[]
   /** Whether the new class would need the old one: its statics, or itself. */
   readonly leadsBack: boolean
   /** Calls of hidden methods (`this.note`) in what stays, which ask the new class afterwards. */
@@ -41,7 +44,7 @@ export function canExtractClass(node: ts.ClassLikeDeclaration, members: readonly
 export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<string>, type: string, snapshot: Snapshot): Extraction {
   const { checker, facts } = snapshot
   if (!ts.isClassDeclaration(node) || !node.name || !ts.isSourceFile(node.parent) || ts.getDecorators(node)?.length) throw new Refused('nested', 'It does not stand under a name at the top of its file, or has decorators')
-  const fields: ts.PropertyDeclaration[] = [], faces: ts.MethodDeclaration[] = [], hidden: ts.MethodDeclaration[] = []
+  const fields: ts.PropertyDeclaration[] = [], faces: Face[] = [], hidden: Face[] = []
   const sharable = sharedFields(node, snapshot), stays = usedByWhatStays(node, chosen, snapshot)
   // What only the group uses goes along, named or not.
   const names = new Set([...chosen, ...[...sharable.values()].filter(one => isPrivate(one.declared) && !stays.has(one.name) && usesIn(node, chosen).has(one.name)).map(one => one.name)])
@@ -57,8 +60,12 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
     if (has(member, ts.SyntaxKind.StaticKeyword) || has(member, ts.SyntaxKind.AbstractKeyword)) throw new Refused('member', `${name} is static or abstract`)
     if (ts.isPropertyDeclaration(member)) {
       if (!isPrivate(member)) throw new Refused('member', `${name} is a field that others see`)
+      if (has(member, ts.SyntaxKind.AccessorKeyword)) throw new Refused('member', `${name} is set and read by code of its own`)
       fields.push(member)
-    } else if (ts.isMethodDeclaration(member) && !member.asteriskToken) (isPrivate(member) ? hidden : faces).push(member)
+    } else if (ts.isAccessor(member) || (ts.isMethodDeclaration(member) && !member.asteriskToken)) {
+      if (ts.isComputedPropertyName(member.name)) throw new Refused('member', `${name} is no name that can be said behind a dot`)
+      ;(isPrivate(member) ? hidden : faces).push(member)
+    }
     else throw new Refused('member', `${name} is neither a method nor a field`)
     moving.add(member)
   }
@@ -80,12 +87,12 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
         const mine = at.expression.kind === ts.SyntaxKind.ThisKeyword && !ownThis
         if (inside && mine && method) called.add(at.name.text)
         if (!method && (!inside || !mine)) {
-          if (inside || !hidden.some(one => memberName(one) === at.name.text) || ts.isPrivateIdentifier(at.name) || !ts.isCallExpression(at.parent) || at.parent.expression !== at) throw new Refused('used', `${at.name.text} is used outside the group too, line ${lineOf(at)}`)
+          if (inside || !hidden.some(one => ts.isMethodDeclaration(one) && memberName(one) === at.name.text) || ts.isPrivateIdentifier(at.name) || !ts.isCallExpression(at.parent) || at.parent.expression !== at) throw new Refused('used', `${at.name.text} is used outside the group too, line ${lineOf(at)}`)
           if (ts.isPropertyDeclaration(member)) throw new Refused('order', `${memberName(member)} is made with what ${at.name.text} does, line ${lineOf(at)}`)
           asked.push(at)
         }
       } else if (ts.isElementAccessExpression(at) && at.expression.kind === ts.SyntaxKind.ThisKeyword) throw new Refused('used', `A member is found by a text, line ${lineOf(at)}`)
-      else if (ts.isBindingElement(at) && names.has((at.propertyName ?? at.name).getText())) throw new Refused('used', `${(at.propertyName ?? at.name).getText()} may be taken out of the object, line ${lineOf(at)}`)
+      else if (ts.isBindingElement(at) && names.has((at.propertyName ?? at.name).getText()) && isTakenOut(at, moving, checker)) throw new Refused('used', `${(at.propertyName ?? at.name).getText()} may be taken out of the object, line ${lineOf(at)}`)
       if (inside) {
         const own = at.kind === ts.SyntaxKind.ThisKeyword && !ownThis && ts.isPropertyAccessExpression(at.parent) && at.parent.expression === at ? at.parent.name : undefined
         if (own && !isMoving(own) && sharable.has(own.text)) shared.set(own.text, sharable.get(own.text)!)
@@ -104,7 +111,7 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
   }
   for (const face of faces) {
     passedOn(face)
-    if (faces.some(other => other !== face && memberName(other) === memberName(face))) throw new Refused('overloads', `${memberName(face)} has several forms`)
+    if (faces.some(other => other !== face && other.kind === face.kind && memberName(other) === memberName(face))) throw new Refused('overloads', `${memberName(face)} has several forms`)
   }
   if (faces.length + asked.length === 0) throw new Refused('members', 'A class of its own needs a method that others call')
   refuseDone(fields, filled, shared, faces, hidden)
@@ -122,7 +129,14 @@ export function extractionOf(node: ts.ClassLikeDeclaration, chosen: ReadonlySet<
   return { fields, filled, shared: [...shared.values()].sort((a, b) => a.declared.pos - b.declared.pos), faces, hidden, asked, leadsBack }
 }
 
-const isPrivate = (node: ts.Node) => has(node, ts.SyntaxKind.PrivateKeyword) || ((ts.isPropertyDeclaration(node) || ts.isMethodDeclaration(node)) && ts.isPrivateIdentifier(node.name))
+/** Whether what is taken out of an object may be one of some members. */
+function isTakenOut(element: ts.BindingElement, members: ReadonlySet<ts.Node>, checker: ts.TypeChecker): boolean {
+  const type = checker.getTypeAtLocation(element.parent), name = element.propertyName ?? element.name
+  const property = ts.isIdentifier(name) || ts.isStringLiteral(name) ? type.getProperty(name.text) : undefined
+  return property === undefined || property.declarations === undefined || property.declarations.some(one => members.has(one))
+}
+
+const isPrivate = (node: ts.Node) => has(node, ts.SyntaxKind.PrivateKeyword) || ((ts.isPropertyDeclaration(node) || ts.isMethodDeclaration(node) || ts.isAccessor(node)) && ts.isPrivateIdentifier(node.name))
 
 /** Names of own fields that anything but the named members uses; where a constructor only fills one with an argument, that is no use. */
 function usedByWhatStays(node: ts.ClassDeclaration, names: ReadonlySet<string>, snapshot: Snapshot): ReadonlySet<string> {
@@ -145,7 +159,7 @@ function accessedIn(members: readonly ts.ClassElement[], passedOver: ReadonlySet
 }
 
 /** Refuses where all that is called only hands on to one field already. */
-function refuseDone(fields: readonly ts.PropertyDeclaration[], filled: readonly FilledField[], shared: ReadonlyMap<string, SharedField>, faces: readonly ts.MethodDeclaration[], hidden: readonly ts.MethodDeclaration[]): void {
+function refuseDone(fields: readonly ts.PropertyDeclaration[], filled: readonly FilledField[], shared: ReadonlyMap<string, SharedField>, faces: readonly Face[], hidden: readonly Face[]): void {
   const [onlyName, another] = new Set([...fields.map(memberName), ...filled.map(one => one.name), ...shared.keys()])
   const isDone = onlyName !== undefined && another === undefined && hidden.length === 0 && faces.every(face => { const to = handsOnTo(face); return to && ts.isPropertyAccessExpression(to) && to.expression.kind === ts.SyntaxKind.ThisKeyword && to.name.text === onlyName })
   if (isDone) throw new Refused('done', `Its methods only hand on to ${onlyName} already`)

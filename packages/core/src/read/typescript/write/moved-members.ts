@@ -51,7 +51,7 @@ export function commentedStart(member: ts.ClassElement, file: ts.SourceFile): nu
 }
 
 /** What a method hands on to another of the same parameters, or of some of them. */
-export function passedOn(method: ts.MethodDeclaration | ts.FunctionDeclaration, parameters: readonly ts.ParameterDeclaration[] = method.parameters): string {
+export function passedOn(method: ts.MethodDeclaration | ts.FunctionDeclaration | ts.AccessorDeclaration, parameters: readonly ts.ParameterDeclaration[] = method.parameters): string {
   return parameters.map(parameter => {
     if (!ts.isIdentifier(parameter.name) || parameter.name.text === 'this') throw new Refused('parameters', `${method.name!.getText()} takes its arguments apart in its head, so that they cannot be handed on`)
     return `${parameter.dotDotDotToken ? '...' : ''}${parameter.name.text}`
