@@ -1,3 +1,5 @@
+import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
+import { readJava } from './java.js'
 import { applyJava } from './java-writing.js'
 
 const PORT = 'package a;\nimport net.wire.SerialPort;\npublic class Serial {\n    private SerialPort port;\n    public void open() { port = new SerialPort(); }\n}\n'
@@ -45,4 +47,12 @@ describe('a new type that has the name of another', () => {
     const { outcome } = applyJava(files, 'extract', 'a.ListImpl')
     expect(outcome.refused ? outcome.message : outcome.choices.name).toBe('ListPort')
   })
+})
+
+test('classes of one shape get no interface with the name of what they implement from a library that is not at hand', () => {
+  const sender = (name: string) => `package a;\nimport net.wire.Sender;\npublic class ${name}Sender implements Sender {\n    public void open() { }\n    public void send(String text) { }\n    public int pending() { return 0; }\n    public void drop(int at) { }\n}\n`
+  const { survey, language, state } = readJava({ 'a/MailSender.java': sender('Mail'), 'a/RadioSender.java': sender('Radio') })
+  const [offer] = offersOf(survey, language.writer(state), undefined, 'shared-interface')
+  const step = planStep(offer!.id, {}, survey, language.writer(state))
+  expect(step.refused ? step.message : step.choices.name).toBe('MailSenderPort')
 })

@@ -48,9 +48,11 @@ export class JavaCompiler {
       const after = before && await this.errorsWith(changes)
       if (!before || !after) return undefined
       const key = (error: string) => error.replace(/:\d+: /, ': ')
-      const left = new Map<string, number>()
+      const left = new Map<string, number>(), known = new Set(before.map(key))
       for (const error of before) left.set(key(error), (left.get(key(error)) ?? 0) + 1)
       const fresh = after.filter(error => {
+        // How often it is told of a file depends on where else it looks first.
+        if (known.has(key(error)) && !changes.has(error.slice(0, error.indexOf(':')))) return false
         const count = left.get(key(error)) ?? 0
         if (count > 0) left.set(key(error), count - 1)
         return count === 0

@@ -43,11 +43,18 @@ export const sharedInterfaceRemedy: Remedy = {
     if (unknown !== undefined) return planRefused('member', `${unknown} is not among what they share.`)
     if (members.length === 0 || others.length === 0) return planRefused('no-members', 'Choose at least one member and one other class.')
     const names = [subject, ...others].map(id => survey.model.types[survey.model.typeIndex.get(id)!]!.name)
-    const common = commonName(names), taken = new Set(survey.model.types.map(type => type.name))
+    const common = commonName(names), taken = namesIn(survey)
     return writer.extractInterface({
       type: subject, members, name: choices.name || (common && !taken.has(common) ? common : null), place: 'own-file', client: null, narrow: choices.narrow === 'yes', others
     })
   }
+}
+
+/** Names that the code says already: of its types, of what it uses from outside, and of what was not found. */
+function namesIn({ model: { types, references, unresolved } }: Survey): ReadonlySet<string> {
+  const names = new Set([...types.map(type => type.name), ...unresolved.map(one => one.name)])
+  for (let at = 0; at < references.length; at++) if (references.to(at) < 0) names.add(references.member(at).split('.', 1)[0]!)
+  return names
 }
 
 function shapeOf(index: number, survey: Survey) { return sameShapes(survey).find(one => one.types.includes(index)) }

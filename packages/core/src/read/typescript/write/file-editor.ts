@@ -1,6 +1,7 @@
 import ts from 'typescript'
 import type { FileChange, TextEdit } from '../../../edit/text-edit.js'
 import { applyEdits } from '../../../edit/text-edit.js'
+import { Refused } from '../../write/refused.js'
 import type { LineEditor } from '../../write/removed-lines.js'
 import { freeAround } from '../../write/removed-lines.js'
 import { folderOf, readJson } from '../project-files.js'
@@ -152,11 +153,14 @@ export class FileEditor implements LineEditor {
     }
   }
 
-  /** All edits of the file, with imports added, merged and, where nothing uses them any more, removed. */
+  /** All edits of the file, with imports added, merged and, where nothing uses them any more, removed. Throws `Refused` where two of them overlap. */
   finish(): { edits: TextEdit[]; after: string } {
     const edits = [...this.edits]
     new FileImports(this.file, this.path, this.style, this.project, this.added.values(), this.removedNames, this.reusedLocals).write(edits)
-    return { edits, after: applyEdits(this.file.text, edits) }
+    try { return { edits, after: applyEdits(this.file.text, edits) } } catch (error) {
+      if (!(error instanceof RangeError)) throw error
+      throw new Refused('overlap', `Two changes of ${this.path} would overlap`)
+    }
   }
 }
 
