@@ -20,6 +20,11 @@ public class Lock {
     class Inner { int mine = own + new Gate().wide + new Key().made; }
 }
 `
+/** Classes of q that extend one of p, whose constructors they can call or not. */
+const HEIRS = {
+  Near: 'extends Gear', NearSaid: 'extends Gear { NearSaid() { super(); } }', NearLeft: 'extends Gear { NearLeft(int n) { } }', NearOther: 'extends Gear { NearOther() { super("a"); } }', NearThis: 'extends Gear { NearThis() { this(1); } NearThis(int n) { super("a"); } }',
+  Open: 'extends Wide', Heir: 'extends Held', HeirSaid: 'extends Held { HeirSaid() { super(); } }', HeirMade: 'extends Held { Object other = new Held(); }', Many: 'extends Any', ManySaid: 'extends Any { ManySaid() { super(1, 2); } }', NearUnnamed: '{ Object made = new Gear() { }; }'
+}
 const USES = {
   Own: 'lock.own', Near: 'lock.near', Open: 'lock.open', OwnStatic: 'Lock.ownStatic', NearStatic: 'Lock.nearStatic', Shut: 'run(() -> lock.shut())', Close: 'run(() -> lock.close())', Lift: 'run(() -> lock.lift())', MadeOwn: 'new Lock(3)', MadeNear: 'new Lock("a")',
   MadeOpen: 'new Lock()', Gate: 'new Lock.Gate()', Key: 'new Lock.Key()', KeyClass: 'Lock.Key.class', Beam: 'Lock.Beam.class', BeamMade: 'new Lock.Beam()', BeamNear: 'new Lock.Beam(2)', BeamWide: '((Lock.Beam) null).wide', Most: 'Lock.Rule.MOST', Part: 'new Lock.Rule.Part()',
@@ -31,6 +36,8 @@ withJdk('what a class cannot see of another is what javac does not let it see', 
   const body = (name: string, of: string, expression: string) => `package ${of};\n${of === 'p' ? '' : 'import p.*;\n'}class ${name} {\n    static void run(Runnable one) { one.run(); }\n    Object of(Lock lock) { ${expression.startsWith('run') ? `${expression}; return null` : `return ${expression}`}; }\n}\n`
   const files = Object.fromEntries([
     ['p/Lock.java', LOCK], ['p/Hidden.java', 'package p;\nclass Hidden { static final int MOST = 1; public int deep; public int[] all; public int told() { return 1; } public void lift() { } }\n'], ['p/Shown.java', 'package p;\npublic class Shown extends Hidden { }\n'], ['p/Wide.java', 'package p;\npublic class Wide { static final int MOST = 1; }\n'], ['p/Plain.java', 'package p;\npublic enum Plain { ONE }\n'],
+    ['p/Gear.java', 'package p;\npublic class Gear { Gear() { } protected Gear(String name) { } }\n'], ['p/Held.java', 'package p;\npublic class Held { protected Held() { } }\n'], ['p/Any.java', 'package p;\npublic class Any { Any(int... all) { } }\n'],
+    ...Object.entries(HEIRS).map(([name, rest]) => [`q/${name}.java`, `package q;\nimport p.*;\nclass ${name} ${rest}${rest.endsWith('}') ? '' : ' { }'}\n`]),
     ...Object.entries(USES).flatMap(([name, expression]) => [[`p/${name}Beside.java`, body(`${name}Beside`, 'p', expression)], [`q/${name}Apart.java`, body(`${name}Apart`, 'q', expression).replace('import p.*;', /Hidden\./.test(expression) ? 'import p.Hidden;\nimport p.Lock;' : 'import p.*;')]])
   ]) as Record<string, string>
   const { language, state } = readJava(files), bound = language.bound(state)
@@ -39,7 +46,7 @@ withJdk('what a class cannot see of another is what javac does not let it see', 
   const compiler = new JavaCompiler(jdkPrograms()!)
   try {
     const errors = await compiler.newErrors('1', new Map(Object.keys(files).map(path => [path, `package ${path.slice(0, 1)};\n`])), ['-proc:none', '-Xmaxerrs', '1000'], new Map(Object.entries(files)))
-    expect(errors!.filter(one => !/has private access|is not public|cannot be accessed|inaccessible class/.test(one))).toEqual([])
+    expect(errors!.filter(one => !/has (private|protected) access|is not public|cannot be accessed|inaccessible class/.test(one))).toEqual([])
     expect(ours).toEqual([...new Set(errors!.map(one => one.slice(0, one.indexOf(':'))))].sort((a, b) => Object.keys(files).indexOf(a) - Object.keys(files).indexOf(b)))
     expect([ours.length > 20, unseen.length > 8]).toEqual([true, true])
   } finally { compiler.close() }
