@@ -143,3 +143,20 @@ describe('each way of finding', () => {
     expect(sentences(readProject(files, { kind: 'library' }).survey, 'static-used-from-many-places')[0]).toContain('In a library it should be handed in')
   })
 })
+
+test('hidden state that nothing static asks for has no remedy but a hand', () => {
+  const remedies = (files: Record<string, string>) => findingsOf(readProject(files).survey).filter(one => one.kind === 'hidden-state').map(one => [one.subject, one.remedies])
+  expect(remedies({ 'gauge.ts': 'let read = 0\nexport class Gauge { level(): number { read++; return read } }\n' })).toEqual([['gauge.ts#', []]])
+  expect(remedies({ 'gauge.ts': 'let read = 0\nexport function level(): number { read++; return read }\n' })).toEqual([['gauge.ts#', ['make-static-replaceable', 'inject']]])
+  expect(remedies({ 'gauge.ts': 'export class Gauge { private static read = 0; static level(): number { Gauge.read++; return Gauge.read } }\n' })).toEqual([['gauge.ts#Gauge', ['make-static-replaceable', 'inject']]])
+})
+
+test('a method that uses what its class inherits, or takes a mere record apart, envies nobody', () => {
+  const envied = (files: Record<string, string>) => findingsOf(readProject(files).survey).filter(one => one.kind === 'feature-envy').map(one => one.sentence)
+  const parts = 'a(): number { return 1 } b(): number { return 2 } c(): number { return 3 } d(): number { return 4 } e(): number { return 5 }'
+  const asks = (of: string) => `if (${of}.a() > 2) return ${of}.b()\n    return ${of}.c() + ${of}.d() * ${of}.e()`
+  expect(envied({ 'base.ts': `export class Base { ${parts} }\n`, 'gate.ts': `import { Base } from './base'\nexport class Gate {\n  weigh(base: Base): number {\n    ${asks('base')}\n  }\n}\n` })).toEqual(['Gate.weigh uses a, b, c and 2 more of Base and nothing of its own.'])
+  expect(envied({ 'base.ts': `export class Base { ${parts} }\n`, 'gate.ts': `import { Base } from './base'\nexport class Gate extends Base {\n  weigh(): number {\n    ${asks('this')}\n  }\n}\n` })).toEqual([])
+  const record = 'export interface Row { a: number; b: number; c: number; d: number; e: number }\n'
+  expect(envied({ 'row.ts': record, 'gate.ts': "import type { Row } from './row'\nexport class Gate {\n  weigh(row: Row): number {\n    if (row.a > 2) return row.b\n    return row.c + row.d * row.e\n  }\n}\n" })).toEqual([])
+})

@@ -25,7 +25,8 @@ const OF_A_TYPE: ReadonlySet<string> = new Set(['extract-interface', 'split-inte
 export function remedyLink(project: number, finding: FindingRow, remedy: string) {
   if (!BUILT_REMEDIES.has(remedy)) return null
   if (remedy === 'move-member') return { name: 'new-change', params: { project }, query: { step: `move-member:${finding.subject}:${finding.detail}`, about: finding.subject } }
-  if (finding.about !== 'type' || !OF_A_TYPE.has(remedy)) return subjectLink(project, finding)
+  // What a class builds itself gets an interface, and is handed in, on the page of the class: beside each.
+  if (finding.about !== 'type' || !OF_A_TYPE.has(remedy) || finding.kind === 'welded-to-the-outside') return subjectLink(project, finding)
   // A class that cannot do what its abstraction asks for is helped by dividing that.
   const type = finding.kind === 'refused-member' ? finding.id.slice(`refused-member:${finding.subject}:`.length) : finding.subject
   const isAboutPart = (remedy === 'replace-type-switch' || (remedy === 'extract-class' && finding.kind === 'several-responsibilities')) && finding.detail !== ''

@@ -26,6 +26,10 @@ describe('the way from a finding to its remedy', () => {
     expect(step('move-member', { kind: 'feature-envy', detail: 'tell' })).toEqual({ step: 'move-member:a.ts#Desk:tell', about: 'a.ts#Desk' })
     expect(step('extract-class', { kind: 'feature-envy', detail: 'tell' })).toEqual({ step: 'extract-class:a.ts#Desk', about: 'a.ts#Desk' })
   })
+  test('leads to the page of a class that builds what reaches outside: it is what is built that gets an interface', () => {
+    for (const remedy of ['extract-interface', 'inject']) expect(remedyLink(1, finding({ kind: 'welded-to-the-outside', detail: '' }), remedy)).toEqual({ name: 'class', params: { project: 1 }, query: { type: 'a.ts#Desk' } })
+    expect(step('extract-interface', { kind: 'fat-interface', detail: '' })).toEqual({ step: 'extract-interface:a.ts#Desk', about: 'a.ts#Desk' })
+  })
   test('leads to the abstraction that a class cannot keep to, and nowhere for what is done by hand', () => {
     expect(step('split-interface', { kind: 'refused-member', id: 'refused-member:a.ts#Desk:a.ts#Port', detail: '' })).toEqual({ step: 'split-interface:a.ts#Port', about: 'a.ts#Port' })
     expect(remedyLink(1, finding({}), 'by-hand')).toBeNull()

@@ -104,12 +104,14 @@ export const findHiddenState: Finder = function* (survey) {
   }
   const tests = testsThatReach(survey)
   for (const { type, member, evidence } of written.values()) {
-    const { id, name } = model.types[type]!
+    const { id, name, members } = model.types[type]!
     const disturbed = tests.get(type)?.size ?? 0
     yield {
       kind: 'hidden-state', id: `hidden-state:${id}.${member}`, subject: id, about: 'type',
       sentence: `${name}.${member} is shared by the whole program and written in ${plural(evidence.length, 'place')}${disturbed > 1 ? `; ${disturbed} test files use it and could disturb each other` : ''}.`,
-      evidence: [atDeclarationOf(survey, type, member), ...evidence], remedies: ['make-static-replaceable', 'inject'],
+      evidence: [atDeclarationOf(survey, type, member), ...evidence],
+      // It is replaced behind what asks for it; where nothing static does, it becomes a field by hand.
+      remedies: members.some(one => one.static && one.public && (one.kind === 'method' || one.kind === 'function')) ? ['make-static-replaceable', 'inject'] : [],
       cost: { references: evidence.length, files: filesOf(evidence), steps: 2 }, frees: { modules: 0, types: 0, clients: 0 }
     }
   }
