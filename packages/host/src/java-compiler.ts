@@ -15,7 +15,7 @@ const WORKER = join(dirname(dirname(fileURLToPath(import.meta.url))), 'java/Comp
 const PATIENCE = 120_000
 
 /** What is said of a package, and of a class, that is nowhere. */
-const MISSING_PACKAGE = /^package ([\w.]+) does not exist$/, MISSING_CLASS = /^cannot find symbol; symbol: +class (\w+)$/, MISSING_IN_PACKAGE = /^cannot find symbol; symbol: +class \w+; location: package [\w.]+$/
+const MISSING_PACKAGE = /^package ([\w.]+) does not exist$/, MISSING_CLASS = /^cannot find symbol; symbol: +class (\w+)$/, MISSING_IN_PACKAGE = /^cannot find symbol; symbol: +class (\w+); location: package ([\w.]+)$/
 
 /**
  * The installed Java compiler as a process that stays: it is given a project's sources once and asked again and again what
@@ -64,11 +64,12 @@ export class JavaCompiler {
       for (const [error, count] of left) if (count > 0 && changes.has(error.slice(0, error.indexOf(': ')))) gone.set(words(error), (gone.get(words(error)) ?? 0) + count)
       // A library that is not at hand is missing wherever it is imported.
       const missing = new Set(before.flatMap(error => MISSING_PACKAGE.exec(words(error))?.[1] ?? []))
-      const missingClasses = new Set(before.map(whole).filter(one => MISSING_IN_PACKAGE.test(one)))
+      const missingClasses = new Set(before.flatMap(error => { const found = MISSING_IN_PACKAGE.exec(whole(error)); return found ? [`${found[2]}.${found[1]}`] : [] }))
       const isOfMissing = (error: string) => {
-        if (missingClasses.has(whole(error))) return true
+        const [, lost, inPackage] = MISSING_IN_PACKAGE.exec(whole(error)) ?? []
+        if (lost !== undefined) return missingClasses.has(`${inPackage}.${lost}`)
         const named = MISSING_PACKAGE.exec(words(error))?.[1], symbol = MISSING_CLASS.exec(words(error))?.[1], text = changes.get(error.slice(0, error.indexOf(':')))
-        return named !== undefined ? missing.has(named) : symbol !== undefined && [...missing].some(one => text?.includes(`import ${one}.${symbol};`))
+        return named !== undefined ? missing.has(named) : symbol !== undefined && [...[...missing].map(one => `${one}.${symbol}`), ...missingClasses].some(one => one.endsWith(`.${symbol}`) && text?.includes(`import ${one};`))
       }
       return fresh.filter(error => {
         if (isOfMissing(error)) return false

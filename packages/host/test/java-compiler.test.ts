@@ -61,6 +61,7 @@ withJdk('the JDK\'s compiler', () => {
     expect(await asked([...narrowed.slice(0, 2), ['a/Base.java', narrowed[2]![1]!.replace('check(gate);', 'check(gate); check(gate);')]])).toHaveLength(1)
     expect(await asked([['a/Base.java', null], ['c/Base.java', sources.get('a/Base.java')!.replace('package a;', 'package c;\nimport a.Widget;').replace('void use(Gate gate) { check(gate); }', '')]])).toEqual([])
     expect(await asked([['a/More.java', 'package a;\nimport b.Lost;\nclass More { }\n']])).toEqual([])
+    expect(await asked([['a/More.java', 'package a;\nimport b.Lost;\nclass More { Lost lost; }\n']])).toEqual([])
     expect(await asked([['a/More.java', 'package a;\nimport b.Gone;\nclass More { }\n']])).toHaveLength(1)
   })
 
