@@ -365,3 +365,19 @@ function program(upTo: (count: number) => number): Files {
     'main.ts': "import { A } from './a'\nimport { Kind } from './kind'\nimport { log } from './log'\nimport { P } from './p'\nconst p = new P(new A())\nfor (const n of [1, 3, 5]) for (const kind of [Kind.A, Kind.B, Kind.C, Kind.D, Kind.E, Kind.F]) { try { log.push('= ' + p.run(kind, n)) } catch (error) { log.push('! ' + (error as Error).message) } }\nexport const told = log.join(' ')\n"
   }
 }
+
+test('a default that is reached by no value of the type keeps being told of, and the compiler still asks for a class for each', () => {
+  const files = {
+    'works.ts': "export enum Works { Quay, Ford, Lock }\nexport function unknown(works: never): never { throw new Error(`no ${String(works)}`) }\n",
+    'due.ts': "import { unknown, Works } from './works'\nexport function due(works: Works, tons: number): number {\n  switch (works) {\n    case Works.Quay: return tons * 2\n    case Works.Ford:\n    case Works.Lock: return tons + works\n    default: return unknown(works)\n  }\n}\n",
+    'main.ts': "import { due } from './due'\nimport { Works } from './works'\nlet failed = ''\ntry { due(7 as Works, 1) } catch (error) { failed = (error as Error).message }\nexport const told = `${due(Works.Quay, 3)} ${due(Works.Ford, 3)} ${due(Works.Lock, 3)} ${failed}`\n"
+  }
+  const applied = { ...files, ...apply(files, 'replace-type-switch:due.ts#') as Record<string, string> }, written = Object.values(applied).find(text => text.includes('Record<'))!
+  expect(written).toContain('(tons: number, works: never): number {\n    return unknown(works)')
+  expect(written).toMatch(/Readonly<Record<Works, \w+>> = \{\n {2}\[Works\.Quay\]: new Quay\w+\(\),/)
+  expect(written).toContain('return KNOWN[kind] ?? OTHER')
+  expect(toldBy(applied)).toBe(toldBy(files))
+  // One more kind is an error where its class is missing.
+  const more = { ...applied, 'works.ts': files['works.ts'].replace('Lock }', 'Lock, Weir }') }
+  expect(readProject(more).snapshot.program.getSemanticDiagnostics().map(({ messageText }) => (typeof messageText === 'string' ? messageText : messageText.messageText))).toEqual([expect.stringContaining('[Works.Weir]')])
+})

@@ -73,7 +73,8 @@ function switchAt(node: ts.SwitchStatement | ts.IfStatement, snapshot: Snapshot)
   return { ...divided, parts, unified, over, narrowed }
 }
 
-function contains(node: ts.Node, wanted: (one: ts.Node) => boolean): boolean { return wanted(node) || childrenOf(node).some(child => contains(child, wanted)) }
+/** Whether a node, or one inside it, is wanted. */
+export function contains(node: ts.Node, wanted: (one: ts.Node) => boolean): boolean { return wanted(node) || childrenOf(node).some(child => contains(child, wanted)) }
 
 /** Whether a statement gives back what a call gives that is handed to it whole. */
 function callsOnly(statement: ts.Statement, holes: ReadonlySet<ts.Node>): boolean {

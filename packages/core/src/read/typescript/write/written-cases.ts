@@ -8,7 +8,7 @@ import { returnsIn, settingOf } from './divided-switch.js'
 import type { FileEditor, ProjectEditor } from './file-editor.js'
 import { topLevelNames } from './file-editor.js'
 import type { FoundSwitch } from './found-switches.js'
-import { isOf } from './found-switches.js'
+import { contains, isOf } from './found-switches.js'
 import { MovedRun, writtenParameters } from './moved-run.js'
 import { isExportedStatement } from './moving-statements.js'
 import { namesElsewhere } from './names-elsewhere.js'
@@ -67,7 +67,7 @@ export function writtenCases(
     return own.length === 0 ? '' : `let ${own.map(one => `${one.set.name}: ${typeOf(one)}`).join(', ')}${end}${lineEnd}${indent}${indent}`
   }
   const namesIn = parameterNames(snapshot.pathOf(file)!, snapshot)
-  const plainly = [...writtenParameters(parameters, write), ...handed.map(one => `${one.set.name}: ${typeOf(one)}`)], kinds = cases.map((_, at) => narrowed && narrowedText(narrowed, at, write))
+  const plainly = [...writtenParameters(parameters, write), ...handed.map(one => `${one.set.name}: ${typeOf(one)}`)], asserts = assertsNone(found, snapshot), kinds = cases.map((one, at) => (asserts && one.labels.length === 0 ? 'never' : narrowed && narrowedText(narrowed, at, write)))
   const open = namedTypeParameters(typeParametersAround(around), [given, ...plainly, ...kinds.map(one => one ?? ''), ...bodies.map(one => one?.body ?? '')])
   const form = writtenTypeParameters(open, write)
   // A method of a class may want less than its interface says, for it is handed only what its case is for.
@@ -95,7 +95,7 @@ export function writtenCases(
   // Where a switch without a default does nothing in any other case, a class does.
   const instead = had !== '' ? had : result === 'returned' ? 'undefined' : ''
   if (!isTotal && other < 0) text += `${lineEnd}${exported}class ${names.other} implements ${names.contract} {${lineEnd}${indent}${signed(name => namesIn(name, instead))} {${instead === '' ? '' : `${lineEnd}${indent}${indent}return ${instead}${end}${lineEnd}${indent}`}}${lineEnd}}${lineEnd}`
-  text += writtenChoice({ found, names, kind, isTotal, exported, free: name => !isWithin || !taken.has(name), nameOf: label => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot, found.isByClass)) }, own.style)
+  text += writtenChoice({ found, names, kind, isTotal, asksForAll: isTotal || asserts, exported, free: name => !isWithin || !taken.has(name), nameOf: label => (isWithin ? label.getText() : labelElsewhere(label, first!, editor, snapshot, found.isByClass)) }, own.style)
   return { text, moved, first: first!, typeParameters: open }
 }
 
@@ -109,6 +109,12 @@ export function valuesOf(kept: readonly KeptVariable[]): string {
 function classElsewhere(label: ts.Expression, editor: ProjectEditor, run: MovedRun, snapshot: Snapshot): string {
   const edits = namesElsewhere([label], new Set(), snapshot, editor, { nameFor: needed => run.nameFor(needed) }), start = label.getStart()
   return applyEdits(label.getText(), edits.map(edit => ({ ...edit, start: edit.start - start, end: edit.end - start })))
+}
+
+/** Whether the default looks at what no value of the type is left for: `default: return unknown(kind)`, where `kind` is `never`. */
+function assertsNone({ cases, narrowed }: FoundSwitch, snapshot: Snapshot): boolean {
+  const at = cases.findIndex(one => one.labels.length === 0)
+  return narrowed !== undefined && at >= 0 && narrowed.whole.isUnion() && narrowed.cases[at]!.length === 0 && cases[at]!.statements.some(one => contains(one, each => isOf(each, narrowed, snapshot)))
 }
 
 /** What a case knows of the thing that its kind tells of; undefined where that is all that is known of it anyway. */

@@ -12,6 +12,8 @@ export interface ChoiceToWrite {
   readonly kind: string
   /** Whether there is a class for each value of that type. */
   readonly isTotal: boolean
+  /** Whether one more value is to be an error until it has a class, as it is one where it stands. */
+  readonly asksForAll: boolean
   /** `export `, or nothing where only the file itself asks for it. */
   readonly exported: string
   /** Whether the file has no such name yet. */
@@ -37,14 +39,14 @@ export function writtenChoice(choice: ChoiceToWrite, style: FileStyle): string {
 interface Chosen { readonly known: readonly string[]; readonly body: readonly string[] }
 
 /** A table of what there is for each value. */
-function byValue({ found: { cases }, names, kind, isTotal, free, nameOf }: ChoiceToWrite, other: string, { indent, semicolons, quote }: FileStyle): Chosen {
+function byValue({ found: { cases }, names, kind, isTotal, asksForAll, free, nameOf }: ChoiceToWrite, other: string, { indent, semicolons, quote }: FileStyle): Chosen {
   const table = numberedName('KNOWN', free), end = semicolons ? ';' : ''
   const entries = cases.flatMap((one, at) => one.labels.map(label => ({ label, value: `new ${names.classes[at]!}()` })))
   const lines = (list: readonly string[]) => list.map((line, at) => `${indent}${line}${at < list.length - 1 ? ',' : ''}`)
   const key = (label: ts.Expression) => (!ts.isStringLiteralLike(label) ? `[${nameOf(label)}]` : /^[A-Za-z_$][\w$]*$/.test(label.text) ? label.text : label.getText())
   // A record of all kinds does not compile when there is one more; a map serves where there is a class for any other.
-  return isTotal
-    ? { known: [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${key(label)}: ${value}`)), `}${end}`], body: [`return ${table}[kind]`] }
+  return asksForAll
+    ? { known: [`const ${table}: Readonly<Record<${kind}, ${names.contract}>> = {`, ...lines(entries.map(({ label, value }) => `${key(label)}: ${value}`)), `}${end}`], body: [`return ${table}[kind]${isTotal ? '' : ` ?? ${other}`}`] }
     : { known: [`const ${table}: ReadonlyMap<${kind}, ${names.contract}> = new Map<${kind}, ${names.contract}>([`, ...lines(entries.map(({ label, value }) => `[${ts.isStringLiteralLike(label) ? quote + label.text + quote : nameOf(label)}, ${value}]`)), `])${end}`], body: [`return ${table}.get(kind) ?? ${other}`] }
 }
 
