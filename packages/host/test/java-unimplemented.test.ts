@@ -12,6 +12,9 @@ interface Quiet { void reset(); }
 interface Deep extends java.util.function.Function<String, Integer> { }
 abstract class Read<T> implements Gauge<T> { public T read() { return null; } public int compareTo(Gauge<T> other) { return 0; } }
 interface Both { void shut(); }
+interface Sets { void all(java.util.Set<Quiet> of); java.util.List<Quiet> some(); }
+abstract class SetsOther { public void all(java.util.Set<Both> of) { } public java.util.List<Quiet> some() { return null; } }
+abstract class SetsSame<T> { public void all(java.util.Set<T> of) { } public java.util.List<T> some() { return null; } }
 abstract class Hiding { private void shut() { } static int mark() { return 1; } }
 `
 const CLASSES = {
@@ -21,6 +24,7 @@ const CLASSES = {
   Resets: 'extends Read<String> implements Quiet { public <R extends String> void take(R one, java.util.List<? super String> all) { } public void reset() { } }', Fun: 'implements Deep', FunAll: 'implements Deep { public Integer apply(String one) { return 1; } }', FunWide: 'implements Deep { public Integer apply(Integer one) { return 1; } }',
   Shut: 'extends Hiding implements Both', ShutAll: 'extends Hiding implements Both { public void shut() { } }', Abstract: 'ABSTRACT implements Gauge<String>', Unnamed: '{ Object made = new Deep() { }; }', UnnamedAll: '{ Object made = new Deep() { public Integer apply(String one) { return 1; } }; }',
   Inner: '{ class In extends Marked { } }', InnerAll: '{ class In extends Marked { int mark() { return 1; } protected void lift(int by) { } } }', Plain: '{ }', Lambda: '{ Deep deep = one -> 1; }', Walker: 'implements java.util.Iterator<String> { public String next() { return null; } }', Walks: 'implements java.util.Iterator<String> { public String next() { return null; } public boolean hasNext() { return false; } }',
+  SetsFound: 'extends SetsSame<Quiet> implements Sets', SetsLost: 'extends SetsSame<Both> implements Sets', SetsClash: 'extends SetsOther implements Sets', SetsRaw: 'extends SetsSame implements Sets',
   Listed: 'extends java.util.AbstractList<String> { public String get(int at) { return null; } public int size() { return 0; } }', ListedHalf: 'extends java.util.AbstractList<String> { public String get(int at) { return null; } }', Mapped: 'extends java.util.AbstractMap<String, Integer>'
 }
 
@@ -40,4 +44,9 @@ withJdk('what a class lacks is what javac says that it lacks', async () => {
 test('a class that extends something that is not at hand may have it from there', () => {
   const { language, state } = readJava({ 'p/A.java': 'package p;\nimport far.Off;\nclass A extends Off implements Runnable { }\n', 'p/B.java': 'package p;\nclass B extends A { }\nclass C implements Runnable { }\n' }), bound = language.bound(state)
   expect(['p/A.java', 'p/B.java'].flatMap(path => unimplemented(bound.file(path)!, bound)).map(one => one.message)).toEqual(['C lacks run, which Runnable asks for'])
+})
+
+test('what takes something that is not at hand may be what is asked for', () => {
+  const { language, state } = readJava({ 'p/A.java': 'package p;\nimport far.Off;\ninterface Turns<S> { int turn(S one, int by); }\nclass A { Object made = new Turns<Off>() { public int turn(Off one, int by) { return by; } }; Object half = new Turns<Off>() { public int turn(Off one) { return 1; } }; }\n' }), bound = language.bound(state)
+  expect(unimplemented(bound.file('p/A.java')!, bound).map(one => one.message)).toEqual(['the class without a name lacks turn, which Turns asks for'])
 })

@@ -1,10 +1,8 @@
 import type { TextEdit } from '../../../edit/text-edit.js'
 import { offsetMapper } from '../../../edit/text-edit.js'
-import type { Hierarchy } from '../../binding/hierarchy.js'
 import { holdsUnknown } from '../../binding/inference.js'
 import { ClassSymbol, CONSTRUCTOR, MethodSymbol } from '../../binding/symbols.js'
 import type { MemberSymbol } from '../../binding/symbols.js'
-import type { Type } from '../../binding/types.js'
 import { argumentsOf, describe, erasure, substitute, thisType } from '../../binding/types.js'
 import type { Node } from '../../syntax/flat-tree.js'
 import { NODE_WIDTH, NONE } from '../../syntax/flat-tree.js'
@@ -15,6 +13,7 @@ import type { BoundFile, BoundProgram } from '../bound-program.js'
 import { parentOf } from '../bound-program.js'
 import { capturedNames } from './captured-names.js'
 import { withoutEnclosingObject } from './enclosing-objects.js'
+import { otherArguments } from './other-arguments.js'
 import { unimplemented } from './unimplemented.js'
 import { unseenNames } from './unseen-names.js'
 
@@ -274,20 +273,6 @@ function overridesIn(file: BoundFile, { program, overloads }: BoundProgram): Map
   }
   computed.set(file, found)
   return found
-}
-
-/** What is wrong between a method and one that it overrides by its erasure: they speak of a type with other arguments (JLS 8.4.2, 8.4.5). */
-function otherArguments(method: MethodSymbol, other: MethodSymbol, symbol: ClassSymbol, hierarchy: Hierarchy): string | undefined {
-  // Type parameters of their own would have to be matched first.
-  if (method.signature.typeParameters.length > 0 || other.signature.typeParameters.length > 0) return undefined
-  const seen = (type: Type) => hierarchy.seenThrough(type, other, thisType(symbol))
-  const isParameterised = (type: Type) => type.tag === 'class' && type.args.length > 0
-  for (const [at, own] of method.signature.parameters.entries()) {
-    const wanted = seen(other.signature.parameters[at]!)
-    if (isParameterised(own) && isParameterised(wanted) && !(hierarchy.isSubtype(own, wanted) && hierarchy.isSubtype(wanted, own))) return `${method.name} takes ${describe(own)}, and ${other.owner.name}.${method.name} ${describe(wanted)}`
-  }
-  const given = method.signature.result, promised = seen(other.signature.result)
-  return isParameterised(given) && isParameterised(promised) && !hierarchy.isSubtype(given, promised) ? `${method.name} gives ${describe(given)}, and ${other.owner.name}.${method.name} promises ${describe(promised)}` : undefined
 }
 
 /** Methods that an interface may say again without inheriting them. */
