@@ -336,3 +336,9 @@ test.each(faces)('faces cannot be %s', (_, reason, from, to) => {
   const text = 'export class Hours {\n  private a = 1\n  private b = 2\n  open(at: number): number { return this.a++ + Number(at) }\n  up(): number { return this.a-- }\n  shut(): number { return this.b }\n}\n'
   expect(apply({ 'hours.ts': text.replace(from, to) }, 'extract-class:hours.ts#Hours', { members: 'a,open,up' })).toMatchObject({ reason })
 })
+
+test('asking why no group goes plans nothing: what comes next stands on the code as it is', () => {
+  const { survey, writer, snapshot } = readProject({ 'holds.ts': 'export class Holds { private a = 1; private b = 2; get(): number { return this.a } set(a: number): void { this.a = a } more(): number { return this.b * 2 } }\n' })
+  expect(planStep('extract-class:holds.ts#Holds', {}, survey, writer)).toMatchObject({ refused: true, reason: 'members' })
+  expect(writer.current).toBe(snapshot)
+})

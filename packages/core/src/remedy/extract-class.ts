@@ -66,8 +66,9 @@ export const extractClassRemedy: Remedy = {
     const extraction = { type: subject, name: choices.name || null, stem: isKind(detail) ? STEMS[detail]! : null, exported: choices.held === 'handed', tests: choices.tests !== 'stay' }
     if (!members?.length) {
       const why = cohesionOf(survey.model, index).groups.filter(one => one.methods.length > 1).slice(0, TOLD).flatMap(({ fields, methods }) => {
-        const outcome = writer.extractClass({ ...extraction, members: [...fields, ...methods] })
-        return outcome.refused ? [`${listed([...fields, ...methods])}: ${outcome.message}`] : []
+        // Only asked: a plan that can be carried out would be, and what is planned next would stand on it.
+        const outcome = writer.sketch?.extractClass({ ...extraction, members: [...fields, ...methods] })
+        return outcome?.refused ? [`${listed([...fields, ...methods])}: ${outcome.message}`] : []
       })
       return planRefused('members', `No group of its members stands by itself. ${why.map(one => `${one} `).join('')}Choose the members.`)
     }
