@@ -1,4 +1,5 @@
 const shared = {
+  setupFiles: ['<rootDir>/packages/host/test/state-folder.mjs'],
   extensionsToTreatAsEsm: ['.ts', '.vue'],
   // Components are tested in a simulated page, but what they are made of is loaded as Node loads it.
   testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },

@@ -11,7 +11,11 @@ const option = name => { const at = process.argv.indexOf(name); return at < 0 ? 
 console.log('[hollowmoor] starting, and surveying the demo Withymere Navigation, in TypeScript and in Java')
 const data = option('--data')
 const started = await serve({ port: Number(option('--port') ?? 4870), demos: withymereIn(join(root, 'demo/withymere')), ...(data ? { dataFolder: data } : {}) })
-if ('refused' in started) { console.error(started.message); process.exit(2) }
+if ('refused' in started) {
+  const isRunning = started.refused === 'DATA_FOLDER_IN_USE' && started.subject !== undefined
+  console[isRunning ? 'log' : 'error'](isRunning ? `[hollowmoor] runs already: ${started.subject}` : started.message)
+  process.exit(isRunning ? 0 : 2)
+}
 await started.idle()
 const { jdkPrograms } = await import('../packages/host/dist/java-compiler.js')
 if (!jdkPrograms()) console.log('[hollowmoor] no JDK is installed: the Java demo can be changed, not tried on a copy (apt-get install default-jdk-headless junit5)')

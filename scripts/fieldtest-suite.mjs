@@ -6,7 +6,6 @@ import { rmSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { isRefusal } from '@hollowmoor/contract/errors'
 import { OpenProject } from '@hollowmoor/host/open-project'
-import { runCommand } from '@hollowmoor/host/run-command'
 import { ScratchCopy } from '@hollowmoor/host/scratch-copy'
 import { reportFiles, testResults } from '@hollowmoor/host/test-report'
 import { offersOf, planStep } from '@hollowmoor/core/remedy/catalogue'
@@ -76,15 +75,15 @@ async function testsBrokenBy(cases) {
 
 /** Test names with whether they passed, on a copy with changes; nothing where it does not compile. */
 async function run(changes) {
-  const copy = ScratchCopy.of(root)
+  const copy = await ScratchCopy.of(root)
   try {
     copy.apply(changes)
     for (const path of reportFiles(copy.folder)) rmSync(path)
     if (compile) {
-      const { status, output } = await runCommand(compile, { folder: copy.folder, seconds })
+      const { status, output } = await copy.run(compile, { seconds })
       if (status !== 0) { if (changes.length > 0) console.log(output.split('\n').filter(line => line.includes('error')).slice(0, 3).join('\n')); return undefined }
     }
-    const { output } = await runCommand(test, { folder: copy.folder, seconds })
+    const { output } = await copy.run(test, { seconds })
     return new Map(testResults(copy.folder, output).map(one => [one.name, one.passed]))
-  } finally { copy.remove() }
+  } finally { await copy.remove() }
 }

@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { dirname, resolve } from 'node:path'
 import type { Baseline } from '@hollowmoor/contract/baseline'
 import { BaselineSchema } from '@hollowmoor/contract/baseline'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
@@ -17,6 +17,9 @@ import { forkPoint } from '@hollowmoor/host/commit-source'
 import { CompileCheck } from '@hollowmoor/host/compile-check'
 import { problemsWith } from '@hollowmoor/host/problems-with'
 import { writeChange } from '@hollowmoor/host/journalled-write'
+import { openFolder } from '@hollowmoor/host/project-folder'
+import { removeLeftScratchFolders } from '@hollowmoor/host/scratch-folder'
+import { recoverProject } from '@hollowmoor/host/write-recovery'
 import { OpenProject } from '@hollowmoor/host/open-project'
 import { confirmOnCopy, recordOnCopy } from '@hollowmoor/host/recording'
 import { Command, CommanderError } from 'commander'
@@ -111,7 +114,7 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
         streams.out.write(patchSeries(inBatches({ title, notes: outcome.notes, changes: outcome.changes }, batches.map(batch => batch.map(one => one.path))), new Date()))
       }
       if (options.write) {
-        const written = writeChange(project.root, outcome.changes, join(project.root, '.hollowmoor'))
+        const written = await writeChange(project.root, outcome.changes)
         if (isRefusal(written)) throw new Stop(REFUSED, written.message)
       }
     })
@@ -156,6 +159,13 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
       if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Stop(WRONG, `--port ${options.port}: a port is a number from 0 to 65535`)
       const { serve } = await import('@hollowmoor/server/serve')
       const started = await serve({ port, ...(options.data ? { dataFolder: options.data } : {}), ...(dir ? { open: dir } : {}) })
+      if (isRefusal(started) && started.refused === 'DATA_FOLDER_IN_USE' && started.subject !== undefined) {
+        const { openInRunning } = await import('@hollowmoor/server/running-server')
+        const page = await openInRunning(started.subject, dir === undefined ? undefined : resolve(dir))
+        if (isRefusal(page)) throw new Stop(WRONG, page.message)
+        streams.out.write(`Hollowmoor runs already; this page of it is open to you: ${page}\nTo run another server, choose another data folder with --data FOLDER.\n`)
+        return
+      }
       if (isRefusal(started)) throw new Stop(WRONG, started.message)
       streams.out.write(`Hollowmoor is at ${started.address}\n`)
       await started.closed
@@ -177,9 +187,22 @@ export async function run(args: readonly string[], streams: Streams): Promise<nu
   }
 
   async function open(dir: string): Promise<OpenProject> {
+    await removeLeftScratchFolders().catch(() => 0)
+    await recover(dir)
     const project = await OpenProject.open(dir)
     if (isRefusal(project)) throw new Stop(WRONG, project.message)
     return project
+  }
+
+  /** Brings what an interrupted write left to its end, so that no mixture is read; says what was done. */
+  async function recover(dir: string): Promise<void> {
+    const folder = openFolder(dir)
+    if (isRefusal(folder)) throw new Stop(WRONG, folder.message)
+    const recovered = await recoverProject(folder.root)
+    if (isRefusal(recovered)) throw new Stop(WRONG, recovered.message)
+    for (const { message } of recovered) streams.err.write(`${message}\n`)
+    const stuck = recovered.find(({ outcome }) => outcome === 'stuck')
+    if (stuck) throw new Stop(WRONG, 'The files may be half old and half new, so they are not read.')
   }
 }
 

@@ -18,6 +18,16 @@ export interface ProjectView {
   readonly settings: { readonly exclude: readonly string[]; readonly useGitignore: boolean; readonly tests: readonly string[]; readonly moduleRoots: readonly string[]; readonly effects: readonly { readonly match: string; readonly effect: string; readonly when?: 'used' | 'extended' }[]; readonly kind: 'application' | 'library' }
   /** The job that is reading it, if any. */
   readonly job: number | null
+  readonly notices: readonly ProjectNotice[]
+}
+
+/**
+ * Something about a project's folder that its owner should know: a write that a crash had interrupted was brought to its end,
+ * or cannot be (blocked), or the folder came with a journal that this installation did not write (foreign).
+ */
+export interface ProjectNotice {
+  readonly kind: 'recovered' | 'blocked' | 'foreign'
+  readonly message: string
 }
 
 /** The figures of one survey by which it is compared with another. */
@@ -323,6 +333,8 @@ export interface TrialView {
   readonly mended: readonly string[]
   readonly gone: readonly string[]
   readonly lines: { readonly changed: number; readonly run: number; readonly testFiles: readonly string[] } | null
+  /** Installed files of the user's own that were changed during the trial; not told of trials made before that was looked at. */
+  readonly changedDependencies?: readonly string[]
 }
 
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled' | 'interrupted'

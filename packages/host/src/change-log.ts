@@ -1,5 +1,5 @@
 import type { ChangeLog } from '@hollowmoor/core/measure/change-history'
-import { askGit } from './commit-source.js'
+import { askGit } from './git.js'
 
 /** Commits that are looked at, newest first. */
 const MOST_COMMITS = 2000
@@ -9,7 +9,7 @@ const MOST_COMMITS = 2000
  * the folder; a file that was renamed counts under the name it has now.
  */
 export function changeLog(folder: string, commits = MOST_COMMITS): ChangeLog | null {
-  const told = askGit(folder, ['log', '--no-merges', `-${commits}`, '--relative', '--name-status', '--find-renames', '-z', '--format=%x01%H', '--', '.'])
+  const told = askGit(folder, 'log', ['--no-merges', `-${commits}`, '--relative', '--name-status', '--find-renames', '-z', '--format=%x01%H', '--', '.'])
   if (!told) return null
   const nameNow = new Map<string, string>()
   const changed: string[][] = []

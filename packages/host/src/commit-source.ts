@@ -1,56 +1,81 @@
-import { spawnSync } from 'node:child_process'
-import { realpathSync } from 'node:fs'
+import { readFileSync, realpathSync } from 'node:fs'
+import { join } from 'node:path'
+import { hunksOf } from '@hollowmoor/core/edit/diff'
 import type { FileSource, TextOutcome } from '@hollowmoor/core/read/file-source'
 import { decodeText, DiskSource } from './disk-source.js'
+import { askGit } from './git.js'
 
-/** Options that keep git from running anything of the repository's own. */
-const SAFE = ['-c', 'core.hooksPath=/dev/null', '-c', 'core.fsmonitor=false', '-c', 'protocol.allow=never']
 /** Larger files are no sources. */
 const LARGEST = 2 * 1024 * 1024
-
-/** Asks git in a folder; null where it fails. Nothing is changed by what is asked here. */
-export function askGit(folder: string, args: readonly string[], input?: string): Buffer | null {
-  const done = spawnSync('git', [...SAFE, ...args], { cwd: folder, input, maxBuffer: 1 << 30, timeout: 120_000, env: { ...process.env, GIT_OPTIONAL_LOCKS: '0', GIT_TERMINAL_PROMPT: '0' } })
-  return done.status === 0 ? done.stdout : null
-}
 
 export interface CommitInfo { readonly hash: string; readonly at: string; readonly subject: string }
 
 /** A commit by any name that git knows; null where there is none. A name never begins with a dash. */
 export function commitOf(folder: string, ref: string): CommitInfo | null {
   if (ref === '' || ref.startsWith('-')) return null
-  const told = askGit(folder, ['log', '-1', '--format=%H%x00%cI%x00%s', `${ref}^{commit}`, '--'])?.toString().trimEnd().split('\0')
+  const told = askGit(folder, 'log', ['-1', '--format=%H%x00%cI%x00%s', `${ref}^{commit}`, '--'])?.toString().trimEnd().split('\0')
   return told && told.length === 3 ? { hash: told[0]!, at: told[1]!, subject: told[2]! } : null
 }
 
 /** The last commits that touched a folder, newest first, along the first parents. */
 export function lastCommits(folder: string, count: number): CommitInfo[] {
-  const told = askGit(folder, ['log', '--first-parent', `-${count}`, '--format=%H%x00%cI%x00%s', '--', '.'])?.toString() ?? ''
+  const told = askGit(folder, 'log', ['--first-parent', `-${count}`, '--format=%H%x00%cI%x00%s', '--', '.'])?.toString() ?? ''
   return told.split('\n').filter(line => line !== '').map(line => { const [hash, at, subject] = line.split('\0'); return { hash: hash!, at: at!, subject: subject ?? '' } })
 }
 
 /** Where the branch at hand left another: the commit that both have. */
 export function forkPoint(folder: string, ref: string): CommitInfo | null {
   if (ref === '' || ref.startsWith('-')) return null
-  const base = askGit(folder, ['merge-base', ref, 'HEAD'])?.toString().trim()
+  const base = askGit(folder, 'merge-base', [ref, 'HEAD'])?.toString().trim()
   return base ? commitOf(folder, base) : null
 }
 
 /** The branch that others are made from, by the names that are usual for it; null where there is none or it is the one at hand. */
 export function baseBranch(folder: string): string | null {
-  const here = askGit(folder, ['rev-parse', '--abbrev-ref', 'HEAD'])?.toString().trim()
-  const named = askGit(folder, ['rev-parse', '--abbrev-ref', 'origin/HEAD'])?.toString().trim()
+  const here = askGit(folder, 'rev-parse', ['--abbrev-ref', 'HEAD'])?.toString().trim()
+  const named = askGit(folder, 'rev-parse', ['--abbrev-ref', 'origin/HEAD'])?.toString().trim()
   for (const name of [...(named ? [named] : []), 'main', 'master', 'trunk', 'develop']) {
     if (name !== here && name !== `origin/${here}` && commitOf(folder, name)) return name
   }
   return null
 }
 
-/** The commit that wrote a line as it stands in the working tree; null for one that is not committed. */
+/**
+ * The commit that wrote a line as it stands in the working tree; null for one that is not committed. The committed text is
+ * asked for its history, and the line is found in it here: git would run the filters of the repository on the file.
+ */
 export function commitOfLine(folder: string, file: string, line: number): CommitInfo | null {
-  const told = askGit(folder, ['blame', '--porcelain', '-L', `${line},${line}`, '--', file])?.toString()
+  const committed = askGit(folder, 'cat-file', ['blob', `HEAD:./${file}`])?.toString()
+  const committedLine = committed === undefined ? null : lineInOlderText(committed, textOf(join(folder, file)), line)
+  if (committedLine === null) return null
+  const told = askGit(folder, 'blame', ['--porcelain', '-L', `${committedLine},${committedLine}`, 'HEAD', '--', file])?.toString()
   const hash = told?.slice(0, 40) ?? ''
-  return hash === '' || /^0+$/.test(hash) ? null : commitOf(folder, hash)
+  return hash === '' ? null : commitOf(folder, hash)
+}
+
+function textOf(path: string): string | null {
+  try {
+    return readFileSync(path, 'utf8')
+  } catch {
+    return null
+  }
+}
+
+/** The number that a line of a text has in an older text; null where the line is new. Line ends make no difference. */
+function lineInOlderText(older: string, newer: string | null, line: number): number | null {
+  if (newer === null) return null
+  const before = older.replaceAll('\r\n', '\n')
+  const after = newer.replaceAll('\r\n', '\n')
+  if (before === after) return line
+  let shift = 0
+  for (const hunk of hunksOf({ path: '', before, after }, 0)) {
+    // Of lines that only went, diff names the line before them.
+    const start = hunk.newLines === 0 ? hunk.newStart + 1 : hunk.newStart
+    if (line < start) break
+    if (line < start + hunk.newLines) return null
+    shift += hunk.newLines - hunk.oldLines
+  }
+  return line - shift
 }
 
 /**
@@ -68,7 +93,7 @@ export class CommitSource implements FileSource {
   /** Null where git does not know the commit. */
   static open(folder: string, hash: string): CommitSource | null {
     const source = new CommitSource(realpathSync(folder))
-    const tree = askGit(folder, ['ls-tree', '-r', '-z', '--long', hash, '--', '.'])
+    const tree = askGit(folder, 'ls-tree', ['-r', '-z', '--long', hash, '--', '.'])
     if (!tree) return null
     source.folders.set(source.root, new Map())
     for (const line of tree.toString().split('\0')) {
@@ -98,7 +123,7 @@ export class CommitSource implements FileSource {
   private load(folder: string): void {
     const wanted = [...this.blobs].filter(([path, { size }]) => size <= LARGEST && /\.(?:[cm]?tsx?|[cm]?jsx?|java|json|xml|gradle|kts|properties|vue)$|\/\.gitignore$/.test(path) && !path.includes('/node_modules/'))
     const hashes = [...new Set(wanted.map(([, { hash }]) => hash))]
-    const answer = askGit(folder, ['cat-file', '--batch'], `${hashes.join('\n')}\n`)
+    const answer = askGit(folder, 'cat-file', ['--batch'], `${hashes.join('\n')}\n`)
     if (!answer) return
     for (let at = 0; at < answer.length;) {
       const end = answer.indexOf(10, at)
@@ -122,7 +147,7 @@ export class CommitSource implements FileSource {
     if (!this.isOurs(path)) return this.disk.readBytes(path)
     const blob = this.blobs.get(path)
     // Archives of libraries that are not in the repository are as they lie there now.
-    return blob ? this.contents.get(blob.hash) ?? askGit(this.root, ['cat-file', 'blob', blob.hash]) ?? undefined : this.disk.readBytes(path)
+    return blob ? this.contents.get(blob.hash) ?? askGit(this.root, 'cat-file', ['blob', blob.hash]) ?? undefined : this.disk.readBytes(path)
   }
 
   isFile(path: string): boolean { return this.isOurs(path) ? this.blobs.has(path) : this.disk.isFile(path) }

@@ -1,13 +1,13 @@
 import type { ChildProcessWithoutNullStreams } from 'node:child_process'
 import { spawn } from 'node:child_process'
 import { existsSync } from 'node:fs'
-import { delimiter, dirname, join } from 'node:path'
+import { delimiter, dirname, isAbsolute, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
-/** The folder of a JDK's programs, by JAVA_HOME or the search path; undefined where no JDK is installed. */
+/** The folder of a JDK's programs, by JAVA_HOME or the search path, relative entries left out; undefined where no JDK is installed. */
 export function jdkPrograms(env: NodeJS.ProcessEnv = process.env): string | undefined {
   const folders = [...(env.JAVA_HOME ? [join(env.JAVA_HOME, 'bin')] : []), ...(env.PATH ?? '').split(delimiter)]
-  return folders.find(folder => folder !== '' && existsSync(join(folder, 'javac')) && existsSync(join(folder, 'java')))
+  return folders.find(folder => isAbsolute(folder) && existsSync(join(folder, 'javac')) && existsSync(join(folder, 'java')))
 }
 
 const WORKER = join(dirname(dirname(fileURLToPath(import.meta.url))), 'java/CompilerWorker.java')

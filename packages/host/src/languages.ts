@@ -70,7 +70,7 @@ export function wantsTypeScript(root: string, settings: ProjectSettings, source:
 /** A session that reads a project in all languages that it is written in. */
 export async function sessionFor(root: string, settings: ProjectSettings, typeScript = true): Promise<ProjectSession> {
   const java = new JavaLanguage(root, settings, await javaTools())
-  if (!typeScript) return new ProjectSession(root, [java])
+  if (!typeScript) return new ProjectSession(root, [java], settings)
   const { TypeScriptLanguage } = await import('@hollowmoor/core/read/typescript/write/typescript-language')
-  return new ProjectSession(root, [new TypeScriptLanguage(root, settings, LIBRARY_FOLDER), java])
+  return new ProjectSession(root, [new TypeScriptLanguage(root, settings, LIBRARY_FOLDER), java], settings)
 }

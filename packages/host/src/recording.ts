@@ -6,7 +6,6 @@ import { RecordedLineSchema } from '@hollowmoor/contract/recording'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { Observation, Observations } from '@hollowmoor/core/model/observation'
 import type { CommandOutcome } from './run-command.js'
-import { runCommand } from './run-command.js'
 import { ScratchCopy } from './scratch-copy.js'
 import { reportFiles, testResults } from './test-report.js'
 import type { TrialCommands } from './trial.js'
@@ -28,11 +27,11 @@ export type TellOutput = (text: string) => void
  */
 export async function recordOnCopy(root: string, changes: readonly FileChange[], subjects: readonly string[], commands: TrialCommands, signal: AbortSignal, tell: TellOutput): Promise<ReadonlyMap<string, Observations | Refusal> | Refusal> {
   if (commands.test.trim() === '') return refusal('COMMAND_NOT_CONFIRMED', 'What a class does is recorded by running a test of it: type the command that runs your tests.')
-  const copy = ScratchCopy.of(root)
+  const copy = await ScratchCopy.of(root)
   try {
     copy.apply(changes)
     const file = join(copy.folder, '.hollowmoor-recording.jsonl')
-    const failed = await compile(copy.folder, commands, signal, tell)
+    const failed = await compile(copy, commands, signal, tell)
     if (failed) return failed
     let last: CommandOutcome | undefined
     const endless: string[] = []
@@ -41,7 +40,7 @@ export async function recordOnCopy(root: string, changes: readonly FileChange[],
       const run = new AbortController(), cancel = () => run.abort()
       signal.addEventListener('abort', cancel)
       const watch = setInterval(() => { if (callUnderWay(file) !== undefined && Date.now() - statSync(file).mtimeMs > LONGEST_CALL) run.abort() }, 1000)
-      last = await runCommand(commands.test, { folder: copy.folder, seconds: commands.seconds, signal: run.signal, env: { [FILE]: file, [WITHOUT]: endless.join('\n') }, onOutput: tell })
+      last = await copy.run(commands.test, { seconds: commands.seconds, signal: run.signal, env: { [FILE]: file, [WITHOUT]: endless.join('\n') }, onOutput: tell })
       clearInterval(watch)
       signal.removeEventListener('abort', cancel)
       const stuck = last.ended === null || signal.aborted ? undefined : callUnderWay(file)
@@ -59,16 +58,16 @@ export async function recordOnCopy(root: string, changes: readonly FileChange[],
       const one = seen.get(subject)
       return [subject, one === undefined ? refusal('RECORDING_FAILED', `Your test command ran no test of ${subject}.`) : typeof one === 'string' ? refusal('RECORDING_FAILED', `${subject} cannot be built with sample arguments: ${one}`) : one]
     }))
-  } finally { copy.remove() }
+  } finally { await copy.remove() }
 }
 
 /** Runs the user's tests on a copy without and with a change; a refusal where a test that the change brings fails, or the command does that did not. */
 export async function confirmOnCopy(root: string, changes: readonly FileChange[], commands: TrialCommands, signal: AbortSignal, tell: TellOutput): Promise<Refusal | undefined> {
-  const copy = ScratchCopy.of(root)
+  const copy = await ScratchCopy.of(root)
   try {
     const before = await testsOf()
     copy.apply(changes)
-    const failed = await compile(copy.folder, commands, signal, tell)
+    const failed = await compile(copy, commands, signal, tell)
     if (failed) return failed
     const after = await testsOf()
     if (signal.aborted) return refusal('RECORDING_FAILED', 'Recording was cancelled.')
@@ -81,10 +80,10 @@ export async function confirmOnCopy(root: string, changes: readonly FileChange[]
     async function testsOf() {
       for (const path of reportFiles(copy.folder)) rmSync(path)
       tell(`$ ${commands.test}\n`)
-      const outcome = await runCommand(commands.test, { folder: copy.folder, seconds: commands.seconds, signal, onOutput: tell })
+      const outcome = await copy.run(commands.test, { seconds: commands.seconds, signal, onOutput: tell })
       return { outcome, results: testResults(copy.folder, outcome.output) }
     }
-  } finally { copy.remove() }
+  } finally { await copy.remove() }
 }
 
 /** The call that the last line of a recording says has begun, as `subject name`; undefined where it ended. */
@@ -94,10 +93,10 @@ function callUnderWay(file: string): string | undefined {
   return line.success && 'begun' in line.data ? `${line.data.subject} ${line.data.begun}` : undefined
 }
 
-async function compile(folder: string, commands: TrialCommands, signal: AbortSignal, tell: TellOutput): Promise<Refusal | undefined> {
+async function compile(copy: ScratchCopy, commands: TrialCommands, signal: AbortSignal, tell: TellOutput): Promise<Refusal | undefined> {
   if (commands.compile.trim() === '') return undefined
   tell(`$ ${commands.compile}\n`)
-  const outcome = await runCommand(commands.compile, { folder, seconds: commands.seconds, signal, onOutput: tell })
+  const outcome = await copy.run(commands.compile, { seconds: commands.seconds, signal, onOutput: tell })
   return outcome.status === 0 ? undefined : refusal('RECORDING_FAILED', `Your compile command ${ending(outcome)}${lastLine(outcome)}.`)
 }
 

@@ -9,6 +9,8 @@ import { ERROR_STATUS, isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import type { ClassView, CycleLevel } from '@hollowmoor/contract/views'
 import { gitState } from '@hollowmoor/host/git-state'
+import { nameObstacle } from '@hollowmoor/core/remedy/chosen-names'
+import { systemRefusal } from '@hollowmoor/host/system-error'
 import type { Changes } from './changes.js'
 import type { History } from './history.js'
 import type { Jobs } from './jobs.js'
@@ -143,7 +145,12 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   app.get('/api/projects/:id/changes', async (request, response) => { response.json(await changes.list(await project(request))) })
   app.post('/api/projects/:id/changes', async (request, response) => {
     const owner = await project(request)
-    response.status(202).json(changes.view(owner, await changes.plan(owner, body(NewChangeSchema, request).steps)))
+    const { steps } = body(NewChangeSchema, request)
+    for (const { choices } of steps) {
+      const obstacle = nameObstacle(choices)
+      if (obstacle !== undefined) throw new Refused(refusal('CHOICE_INVALID', obstacle))
+    }
+    response.status(202).json(changes.view(owner, await changes.plan(owner, steps)))
   })
 
   app.get('/api/changes/:id', async (request, response) => { response.json(need(await changes.current(Number(request.params.id)))) })
@@ -154,7 +161,7 @@ export function createApp({ projects, changes, history, watching, jobs, resetDem
   })
   app.post('/api/changes/:id/branch', async (request, response) => {
     const { record, owner } = await change(request)
-    response.status(201).json(need(changes.commit(owner, record, body(BranchSchema, request))))
+    response.status(201).json(need(await changes.commit(owner, record, body(BranchSchema, request))))
   })
   app.post('/api/changes/:id/batches', async (request, response) => {
     const { record, owner } = await change(request)
@@ -222,16 +229,24 @@ async function streamJob(jobs: Jobs, id: number, request: Request, response: Res
   send({ ...now, ...(jobs.outputOf(id) ? { output: jobs.outputOf(id) } : {}) } as { state: string })
 }
 
-const LOOPBACK = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
+/** The names of this machine for itself, with the port that a request came in by. */
+function ownHosts(request: Request): string[] {
+  const port = request.socket.localPort ?? 0
+  return ['127.0.0.1', 'localhost', '[::1]'].flatMap(name => (port === 80 ? [name, `${name}:80`] : [`${name}:${port}`]))
+}
 
 /** Only this machine, and only pages of this server: foreign Host names and origins are answered with 403. */
 const onlyThisMachine: RequestHandler = (request, response, next) => {
-  const host = request.headers.host ?? ''
-  const origin = request.headers.origin
+  const { host = '', origin } = request.headers
   const site = request.headers['sec-fetch-site']
-  const foreign = !LOOPBACK.test(host) || (origin !== undefined && origin !== `http://${host}`) ||
-    (site !== undefined && site !== 'same-origin' && site !== 'none')
-  if (!foreign) { next(); return }
+  const own = ownHosts(request)
+  const isOwnOrigin = origin !== undefined && own.some(name => origin === `http://${name}`)
+  // A page of another site says so; one of another of our own names says its origin, too.
+  const isOwnPage = origin === undefined ? site === undefined || site === 'same-origin' || site === 'none' : isOwnOrigin
+  if (own.includes(host) && isOwnPage) {
+    next()
+    return
+  }
   response.status(403).json({ code: 'FOREIGN_ORIGIN', message: 'Hollowmoor answers only pages of its own, on this machine.' })
 }
 
@@ -244,5 +259,10 @@ const answerErrors: ErrorRequestHandler = (error: unknown, _request, response, _
   }
   const status = (error as { status?: number }).status
   if (status && status >= 400 && status < 500) { response.status(status).json({ code: 'REQUEST_INVALID', message: 'The request is not understood.' }); return }
+  const told = systemRefusal(error, 'This was not done')
+  if (told) {
+    response.status(ERROR_STATUS[told.refused]).json({ code: told.refused, message: told.message, ...(told.subject === undefined ? {} : { subject: told.subject }) })
+    return
+  }
   response.status(500).json({ code: 'INTERNAL', message: `Something went wrong inside: ${(error as Error).message}` })
 }

@@ -1,4 +1,3 @@
-import { join } from 'node:path'
 import type { Decisions, StepInput } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
@@ -12,7 +11,9 @@ import { orderSteps } from '@hollowmoor/core/remedy/change'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import type { NewBranch } from '@hollowmoor/host/commit-to-branch'
 import { commitToBranch } from '@hollowmoor/host/commit-to-branch'
-import { outdatedFiles, writeChange } from '@hollowmoor/host/journalled-write'
+import type { Written } from '@hollowmoor/host/journalled-write'
+import { writeChange } from '@hollowmoor/host/journalled-write'
+import { outdatedFiles } from '@hollowmoor/host/outdated-files'
 import type { CommandOutcome } from '@hollowmoor/host/run-command'
 import type { TrialOutcome, TrialSide } from '@hollowmoor/host/trial'
 import { tryOnCopy } from '@hollowmoor/host/trial'
@@ -20,24 +21,33 @@ import { undoChange } from '@hollowmoor/host/undo'
 import type { Jobs } from './jobs.js'
 import { planRecorded } from './planning.js'
 import type { Projects } from './projects.js'
+import { Serially } from './serially.js'
 import type { ProjectRecord } from './store/database.js'
 import { ChangeRecord } from './store/database.js'
+import type { UnsettledWrites } from './unsettled-writes.js'
 
 /** Changes: planned, decided on, tried, written and undone. */
 export class Changes {
-  constructor(private readonly jobs: Jobs, private readonly projects: Projects) {}
+  /** What is written and undone in one project happens one after the other. */
+  private readonly serially = new Serially<number>()
+
+  constructor(private readonly jobs: Jobs, private readonly projects: Projects, private readonly unsettled: UnsettledWrites) {}
 
   async find(id: number): Promise<ChangeRecord | Refusal> {
-    return (Number.isSafeInteger(id) ? await ChangeRecord.findByPk(id) : null) ?? refusal('CHANGE_UNKNOWN', 'There is no such change.')
+    const record = Number.isSafeInteger(id) ? await ChangeRecord.findByPk(id) : null
+    return record ? this.unsettled.settle(record) : refusal('CHANGE_UNKNOWN', 'There is no such change.')
   }
 
   async list(project: ProjectRecord): Promise<ChangeView[]> {
-    return (await ChangeRecord.findAll({ where: { projectId: project.id }, order: [['id', 'DESC']], limit: 100 })).map(record => ({ ...this.view(project, record), files: [] }))
+    const records = await ChangeRecord.findAll({ where: { projectId: project.id }, order: [['id', 'DESC']], limit: 100 })
+    for (const record of records) await this.unsettled.settle(record)
+    return records.map(record => ({ ...this.view(project, record), files: [] }))
   }
 
   /** All changes of a project as a table, newest first. */
   async csv(projectId: number): Promise<string> {
     const records = await ChangeRecord.findAll({ where: { projectId }, order: [['id', 'DESC']] })
+    for (const record of records) await this.unsettled.settle(record)
     return csvOf(['id', 'state', 'title', 'steps', 'files', 'refused because', 'trial'], records.map(({ id, state, steps, files, refusal, trial }) =>
       [id, state, steps.map(step => step.title).join(', then '), steps.length, files.length, refusal, trial?.verdict ?? null]))
   }
@@ -80,7 +90,7 @@ export class Changes {
   patches(record: ChangeRecord): string { return patchSeries(this.commits(record, 'step'), new Date()) }
 
   /** Commits a change to a new branch; the user's files, index and branch stay as they are. */
-  commit(project: ProjectRecord, record: ChangeRecord, { name, each }: { name: string; each: 'step' | 'all' }): NewBranch | Refusal {
+  async commit(project: ProjectRecord, record: ChangeRecord, { name, each }: { name: string; each: 'step' | 'all' }): Promise<NewBranch | Refusal> {
     if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be committed to a branch.`)
     if (accepted(record).length === 0) return refusal('CHANGE_STATE', 'Every file was refused; there is nothing to commit.')
     if (record.problems.length > 0) return refusal('DOES_NOT_COMPILE', `With what you refused it would not compile: ${record.problems[0]}`)
@@ -90,7 +100,7 @@ export class Changes {
   async plan(project: ProjectRecord, requested: readonly StepInput[]): Promise<ChangeRecord> {
     const steps = orderSteps(requested)
     const record = await ChangeRecord.create({
-      projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], parts: null, written: null,
+      projectId: project.id, state: 'planning', steps: steps.map(step => ({ ...step, title: step.id, notes: [], edits: 0 })), refusal: null, files: [], parts: null, written: null, madeFolders: null,
       effects: [], decisions: { refused: {} }, problems: [], trial: null
     })
     await this.startPlanning(project, record, steps)
@@ -130,7 +140,7 @@ export class Changes {
           steps: outcome.steps.map(({ title, notes, edits, choices, beside }, index) => ({ id: steps[index]!.id, title, notes, edits, choices: { ...choices }, misfit: null, ...(beside ? { beside } : {}) }))
         })
       } catch (error) {
-        await record.update({ state: 'refused', refusal: signal.aborted ? 'Planning was cancelled.' : 'Planning failed inside; plan it again.' })
+        await record.update({ state: 'refused', refusal: signal.aborted ? 'Planning was cancelled.' : 'Planning failed inside; plan it again.' }).catch(() => undefined)
         throw error
       }
     })
@@ -178,30 +188,50 @@ export class Changes {
     return undefined
   }
 
-  async write(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
-    if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be written.`)
-    const files = accepted(record)
-    if (files.length === 0) return refusal('CHANGE_STATE', 'Every file was refused; there is nothing to write.')
-    if (record.problems.length > 0) return refusal('DOES_NOT_COMPILE', `With what you refused it would not compile: ${record.problems[0]}`)
-    const outcome = writeChange(project.path, files, journalFolder(project.path))
-    if (isRefusal(outcome)) return outcome
-    await record.update({ state: 'written', written: files })
-    await this.projects.survey(project, `change ${record.id}: ${record.steps.map(step => step.title).join('; ')}`)
-    return undefined
+  write(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
+    return this.serially.run(project.id, async () => {
+      await this.renewed(record)
+      if (record.state !== 'planned') return refusal('CHANGE_STATE', `This change is ${record.state}; only a planned one can be written.`)
+      const files = accepted(record)
+      if (files.length === 0) return refusal('CHANGE_STATE', 'Every file was refused; there is nothing to write.')
+      if (record.problems.length > 0) return refusal('DOES_NOT_COMPILE', `With what you refused it would not compile: ${record.problems[0]}`)
+      const outcome = await writeChange(project.path, files, {
+        owner: { data: this.unsettled.data, change: record.id, action: 'write' },
+        acknowledge: async ({ made }) => { await record.update({ state: 'written', written: files, madeFolders: [...made] }) }
+      })
+      return this.finished(outcome, project, record, `change ${record.id}: ${record.steps.map(step => step.title).join('; ')}`)
+    })
   }
 
-  async undo(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
-    if (record.state !== 'written' || !record.written) return refusal('CHANGE_STATE', `This change is ${record.state}; only a written one can be undone.`)
-    const outcome = undoChange(project.path, record.written, journalFolder(project.path))
+  undo(project: ProjectRecord, record: ChangeRecord): Promise<Refusal | undefined> {
+    return this.serially.run(project.id, async () => {
+      await this.renewed(record)
+      if (record.state !== 'written' || !record.written) return refusal('CHANGE_STATE', `This change is ${record.state}; only a written one can be undone.`)
+      const outcome = await undoChange(project.path, record.written, record.madeFolders ?? [], {
+        owner: { data: this.unsettled.data, change: record.id, action: 'undo' },
+        acknowledge: async () => { await record.update({ state: 'undone' }) }
+      })
+      return this.finished(outcome, project, record, `change ${record.id} undone`)
+    })
+  }
+
+  /** The record as it is now: what was asked for at the same time may have been done meanwhile. */
+  private async renewed(record: ChangeRecord): Promise<void> {
+    await record.reload()
+    await this.unsettled.settle(record)
+  }
+
+  /** After the files are what they are to be, nothing that fails makes the answer another. */
+  private async finished(outcome: Written | Refusal, project: ProjectRecord, record: ChangeRecord, cause: string): Promise<Refusal | undefined> {
     if (isRefusal(outcome)) return outcome
-    await record.update({ state: 'undone' })
-    await this.projects.survey(project, `change ${record.id} undone`)
+    if (!outcome.isAcknowledged) {
+      this.unsettled.load()
+      await this.renewed(record)
+    }
+    await this.projects.survey(project, cause).catch(() => undefined)
     return undefined
   }
 }
-
-/** Where the journal of a project's writes lies: in the project, on the same disk as its files, and gone after each write. */
-export function journalFolder(root: string): string { return join(root, '.hollowmoor') }
 
 function accepted(record: ChangeRecord): FileChange[] { return acceptedFiles(record.files, record.decisions) }
 
@@ -234,7 +264,7 @@ function trialView(outcome: TrialOutcome, commands: { compile: string; test: str
   const testsRan = outcome.after.tests.length > 0
   const sameStatus = outcome.after.test === null || outcome.after.test.status === 0 || outcome.after.test.status === outcome.before.test?.status
   const good = compiles && comparison.broken.length === 0 && comparison.gone.length === 0 && sameStatus
-  return { verdict: verdictOf(), good, before: side(outcome.before), after: side(outcome.after), broken: comparison.broken, failedAlready: comparison.failedAlready, mended: comparison.mended, gone: comparison.gone, lines }
+  return { verdict: verdictOf(), good, before: side(outcome.before), after: side(outcome.after), broken: comparison.broken, failedAlready: comparison.failedAlready, mended: comparison.mended, gone: comparison.gone, lines, changedDependencies: outcome.changedDependencies }
 
   /** Claims no more than was seen. */
   function verdictOf(): string {

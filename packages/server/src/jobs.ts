@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events'
 import type { JobView } from '@hollowmoor/contract/views'
+import { systemRefusal } from '@hollowmoor/host/system-error'
 import { JobRecord } from './store/database.js'
 import { CallCancelled } from './worker/project-thread.js'
 
@@ -17,6 +18,8 @@ export class Jobs {
   private readonly events = new EventEmitter().setMaxListeners(0)
   private readonly live = new Map<number, { view: JobView; abort: AbortController; output: string }>()
   private readonly queues = new Map<number, Promise<void>>()
+  /** Jobs that ended and could not be stored. */
+  private readonly unsaved = new Map<number, JobView>()
   private closed = false
 
   /** The database goes: what still runs is told as interrupted at the next start. */
@@ -33,13 +36,18 @@ export class Jobs {
       }
       const finish = async (part: Pick<JobView, 'state' | 'error'>) => {
         if (this.closed) return
-        await record.update({ ...part, phase: entry.view.phase, done: entry.view.done, total: entry.view.total })
+        try {
+          await record.update({ ...part, phase: entry.view.phase, done: entry.view.done, total: entry.view.total })
+        } catch {
+          // The disk may be full: what came of the job is told as long as this server runs.
+          this.unsaved.set(record.id, { ...entry.view, ...part })
+        }
         update(part)
         this.live.delete(record.id)
       }
       if (this.closed) return
       if (entry.abort.signal.aborted) return finish({ state: 'cancelled', error: null })
-      await record.update({ state: 'running' })
+      await record.update({ state: 'running' }).catch(() => undefined)
       update({ state: 'running' })
       try {
         await work({
@@ -50,7 +58,7 @@ export class Jobs {
         await finish(entry.abort.signal.aborted ? { state: 'cancelled', error: null } : { state: 'done', error: null })
       } catch (error) {
         if (error instanceof CallCancelled || entry.abort.signal.aborted) await finish({ state: 'cancelled', error: null })
-        else await finish({ state: 'failed', error: error instanceof JobFailed ? error.message : `Something went wrong inside: ${(error as Error).message}` })
+        else await finish({ state: 'failed', error: failureText(error) })
       }
     }
     const before = this.queues.get(projectId) ?? Promise.resolve()
@@ -61,8 +69,8 @@ export class Jobs {
   async view(id: number): Promise<JobView | null> {
     const live = this.live.get(id)
     if (live) return live.view
-    const record = await JobRecord.findByPk(id)
-    return record && viewOf(record)
+    const record = this.unsaved.has(id) ? null : await JobRecord.findByPk(id)
+    return this.unsaved.get(id) ?? (record && viewOf(record))
   }
 
   /** What a trial has printed so far, for a page that was loaded meanwhile. */
@@ -88,6 +96,12 @@ export class Jobs {
   }
 
   async idle(): Promise<void> { await Promise.all(this.queues.values()) }
+}
+
+/** Why a job failed: for a refusal its own message, for an error of the system what to do about it, for a fault of ours what it was. */
+function failureText(error: unknown): string {
+  if (error instanceof JobFailed) return error.message
+  return systemRefusal(error, 'This was not finished')?.message ?? `Something went wrong inside: ${(error as Error).message}`
 }
 
 function viewOf(record: JobRecord): JobView {

@@ -5,18 +5,21 @@ import type { Commands } from '@hollowmoor/contract/api'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { isRefusal, refusal } from '@hollowmoor/contract/errors'
 import type { SettingsInput } from '@hollowmoor/contract/settings'
-import type { JobView, ProjectView } from '@hollowmoor/contract/views'
+import type { JobView, ProjectNotice, ProjectView } from '@hollowmoor/contract/views'
 import { DEFAULT_SETTINGS } from '@hollowmoor/core/read/settings'
 import { readAnyText } from '@hollowmoor/core/read/file-source'
 import { DiskSource } from '@hollowmoor/host/disk-source'
 import { gitState } from '@hollowmoor/host/git-state'
 import { proposedCommands } from '@hollowmoor/host/proposed-commands'
 import { openFolder, settingsOf } from '@hollowmoor/host/project-folder'
+import type { Recovery } from '@hollowmoor/host/write-recovery'
+import { foreignJournal, recoverProject } from '@hollowmoor/host/write-recovery'
 import type { History } from './history.js'
 import type { Jobs } from './jobs.js'
 import { JobFailed } from './jobs.js'
 import { HistoryRecord, JobRecord, ProjectRecord, SetAsideRecord, SurveyPartRecord, SurveyRecord } from './store/database.js'
 import { PackedSurvey } from './worker/packed-survey.js'
+import type { UnsettledWrites } from './unsettled-writes.js'
 import { storedSurvey, storeParts } from './store/store-parts.js'
 import type { CallName, ProjectCalls } from './worker/messages.js'
 import { ProjectThread } from './worker/project-thread.js'
@@ -29,7 +32,7 @@ export class Projects {
   /** Projects whose threads hold a survey. */
   private readonly surveyed = new Set<number>()
 
-  constructor(private readonly jobs: Jobs, private readonly history: History) {}
+  constructor(private readonly jobs: Jobs, private readonly history: History, private readonly unsettled: UnsettledWrites) {}
 
   async add(path: string, name?: string, demo = false): Promise<ProjectRecord | Refusal> {
     const folder = openFolder(path)
@@ -69,7 +72,7 @@ export class Projects {
       state: reading ? 'reading' : last?.state === 'failed' ? 'failed' : survey ? 'ready' : 'new',
       error: !reading && last?.state === 'failed' ? last.error : isRefusal(own) ? own.message : null,
       surveyedAt: survey?.takenAt ?? null, surveyId: survey?.id ?? null, summary: survey?.summary ?? null,
-      commands: record.commands ?? NO_COMMANDS, proposed: proposedCommands(record.path), settings: isRefusal(own) ? DEFAULT_SETTINGS : own, job: reading?.id ?? null
+      notices: this.noticesOf(record), commands: record.commands ?? NO_COMMANDS, proposed: orElse(() => proposedCommands(record.path), { compile: '', test: '' }), settings: isRefusal(own) ? DEFAULT_SETTINGS : own, job: reading?.id ?? null
     }
   }
 
@@ -85,6 +88,7 @@ export class Projects {
     const running = this.jobs.runningFor(record.id, 'survey')
     if (running && cause === '') return running
     return this.jobs.start(record.id, 'survey', null, async ({ progress, signal }) => {
+      await this.recover(record)
       const outcome = await this.thread(record.id).call('survey', [record.path, record.settings], { progress, signal })
       if (isRefusal(outcome)) throw new JobFailed(outcome.message)
       this.surveyed.add(record.id)
@@ -95,6 +99,28 @@ export class Projects {
       this.listeners.emit(String(record.id), survey.id)
       this.store(record.id, survey)
     })
+  }
+
+  /** What became of interrupted writes, by project; told as long as this server runs. */
+  private readonly recovered = new Map<number, Recovery[]>()
+
+  /** Brings a write that a crash interrupted to its end before the project is read. Never throws: what cannot be is told on the page. */
+  async recover(record: ProjectRecord): Promise<void> {
+    const known = (this.recovered.get(record.id) ?? []).filter(({ outcome }) => outcome !== 'stuck')
+    const found = await recoverProject(record.path).catch((error: unknown) => refusal('INTERNAL', (error as Error).message))
+    const news: readonly Recovery[] = isRefusal(found) ? [{ outcome: 'stuck', message: found.message }] : found
+    this.recovered.set(record.id, [...known, ...news])
+    this.unsettled.load()
+    await this.unsettled.settleAll().catch(() => undefined)
+  }
+
+  private noticesOf(record: ProjectRecord): ProjectNotice[] {
+    const foreign = orElse(() => foreignJournal(record.path), null)
+    const recovered = this.recovered.get(record.id) ?? []
+    return [
+      ...recovered.map(({ outcome, message }) => ({ kind: outcome === 'stuck' ? 'blocked' as const : 'recovered' as const, message })),
+      ...(foreign === null ? [] : [{ kind: 'foreign' as const, message: foreign }])
+    ]
   }
 
   private readonly listeners = new EventEmitter().setMaxListeners(0)
@@ -157,6 +183,15 @@ export class Projects {
     for (const thread of this.threads.values()) await thread.close()
     this.threads.clear()
     await this.stored()
+  }
+}
+
+/** What cannot be looked at on the disk is left out of a project's page, which tells all else. */
+function orElse<Value>(look: () => Value, otherwise: Value): Value {
+  try {
+    return look()
+  } catch {
+    return otherwise
   }
 }
 

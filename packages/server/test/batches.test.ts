@@ -16,8 +16,8 @@ const FILES: Record<string, string> = {
 }
 let data: string, root: string, started: Started, id: number
 
-const get = (path: string) => request(started.server).get(path).set('Host', '127.0.0.1')
-const post = (path: string, body: object = {}) => request(started.server).post(path).set('Host', '127.0.0.1').send(body)
+const get = (path: string) => request(started.server).get(path)
+const post = (path: string, body: object = {}) => request(started.server).post(path).send(body)
 const view = async (change: number) => (await get(`/api/changes/${change}`)).body as ChangeView
 const git = (...args: string[]) => execFileSync('git', ['-c', 'user.name=t', '-c', 'user.email=t@example.org', ...args], { cwd: root, encoding: 'utf8' })
 

@@ -13,8 +13,8 @@ import { serve } from '../dist/serve.js'
 const DEMO = resolve('demo/withymere/typescript')
 const STATIC = 'static-used-from-many-places:src/records/logbook.ts#Logbook'
 let data: string, root: string, started: Started
-const get = (path: string) => request(started.server).get(`/api/projects/1${path}`).set('Host', '127.0.0.1')
-const send = (method: 'post' | 'put' | 'delete', path: string, body: object = {}) => request(started.server)[method](`/api/projects/1${path}`).set('Host', '127.0.0.1').send(body)
+const get = (path: string) => request(started.server).get(`/api/projects/1${path}`)
+const send = (method: 'post' | 'put' | 'delete', path: string, body: object = {}) => request(started.server)[method](`/api/projects/1${path}`).send(body)
 const git = (...args: string[]) => execFileSync('git', ['-c', 'user.name=t', '-c', 'user.email=t@example.org', ...args], { cwd: root, encoding: 'utf8' }).trim()
 const edit = (path: string, change: (text: string) => string) => writeFileSync(join(root, path), change(readFileSync(join(root, path), 'utf8')))
 const survey = async () => { await send('post', '/survey'); await started.idle() }

@@ -20,9 +20,9 @@ const FILES: Record<string, string> = {
 const INJECT = 'inject:src/lock.ts#Lock:src/motor.ts#Motor@motor'
 let data: string, root: string, started: Started, id: number
 
-const get = (path: string) => request(started.server).get(path).set('Host', '127.0.0.1')
-const post = (path: string, body: object = {}) => request(started.server).post(path).set('Host', '127.0.0.1').send(body)
-const patch = (path: string, body: object) => request(started.server).patch(path).set('Host', '127.0.0.1').send(body)
+const get = (path: string) => request(started.server).get(path)
+const post = (path: string, body: object = {}) => request(started.server).post(path).send(body)
+const patch = (path: string, body: object) => request(started.server).patch(path).send(body)
 const view = async (change: number) => (await get(`/api/changes/${change}`)).body as ChangeView
 
 async function start(): Promise<void> {

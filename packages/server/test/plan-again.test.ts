@@ -16,9 +16,9 @@ const FILES: Record<string, string> = {
 const MOTOR = 'inject:src/lock.ts#Lock:src/motor.ts#Motor@motor', LAMP = 'inject:src/lock.ts#Lock:src/lamp.ts#Lamp@lamp'
 let data: string, root: string, started: Started, id: number
 
-const get = (path: string) => request(started.server).get(path).set('Host', '127.0.0.1')
-const post = (path: string, body: object = {}) => request(started.server).post(path).set('Host', '127.0.0.1').send(body)
-const put = (path: string, body: object) => request(started.server).put(path).set('Host', '127.0.0.1').send(body)
+const get = (path: string) => request(started.server).get(path)
+const post = (path: string, body: object = {}) => request(started.server).post(path).send(body)
+const put = (path: string, body: object) => request(started.server).put(path).send(body)
 const view = async (change: number) => (await get(`/api/changes/${change}`)).body as ChangeView
 const edit = (path: string, from: string, to: string) => writeFileSync(join(root, path), readFileSync(join(root, path), 'utf8').replace(from, to))
 const after = ({ files }: ChangeView, path: string) => files.find(file => file.path === path)!.hunks.flatMap(hunk => hunk.lines).filter(line => line.startsWith('+'))

@@ -16,9 +16,9 @@ export async function served(dataFolder: string, root: string): Promise<{ readon
   const started = await serve({ port: 0, dataFolder, open: root })
   if ('refused' in started) throw new Error(started.message)
   await started.idle()
-  const { body } = await request(started.server).get('/api/projects').set('Host', '127.0.0.1')
+  const { body } = await request(started.server).get('/api/projects')
   const { id } = (body as { projects: ProjectView[] }).projects[0]!
-  await request(started.server).post(`/api/projects/${id}/survey`).set('Host', '127.0.0.1').send({})
+  await request(started.server).post(`/api/projects/${id}/survey`).send({})
   await started.idle()
   return { started, id }
 }

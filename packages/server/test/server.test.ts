@@ -1,4 +1,5 @@
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import request from 'supertest'
@@ -14,9 +15,9 @@ const INJECT = 'inject:src/booking/passage-desk.ts#PassageDesk:src/tolls/toll-ca
 let data: string, root: string, started: Started, id: number
 
 const at = () => started.server
-const get = (path: string) => request(at()).get(path).set('Host', '127.0.0.1')
-const post = (path: string, body: object = {}) => request(at()).post(path).set('Host', '127.0.0.1').send(body)
-const put = (path: string, body: object) => request(at()).put(path).set('Host', '127.0.0.1').send(body)
+const get = (path: string) => request(at()).get(path)
+const post = (path: string, body: object = {}) => request(at()).post(path).send(body)
+const put = (path: string, body: object) => request(at()).put(path).send(body)
 
 async function planned(steps: { id: string; choices: Record<string, string> }[]): Promise<ChangeView> {
   const { body } = await post(`/api/projects/${id}/changes`, { steps })
@@ -37,14 +38,37 @@ beforeAll(async () => {
 afterAll(async () => { await started.stop(); rmSync(data, { recursive: true, force: true }) })
 
 describe('only this machine is answered', () => {
+  const port = () => (at().address() as AddressInfo).port
+  const ask = (headers: Readonly<Record<string, string>>) => {
+    const named = Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, value.replace('PORT', String(port()))]))
+    return request(at()).post('/api/jobs/0/cancel').set(named)
+  }
   const foreign: [string, Record<string, string>][] = [
-    ['a foreign Host', { Host: 'evil.example' }], ['a Host that begins like ours', { Host: '127.0.0.1.evil.example' }],
-    ['a foreign origin', { Host: '127.0.0.1', Origin: 'http://evil.example' }], ['another port of this machine', { Host: '127.0.0.1:4870', Origin: 'http://127.0.0.1:9999' }],
-    ['a page of another site', { Host: '127.0.0.1', 'Sec-Fetch-Site': 'cross-site' }]
+    ['a foreign Host', { Host: 'evil.example' }],
+    ['a Host that begins like ours', { Host: '127.0.0.1.evil.example:PORT' }],
+    ['a Host that ends like ours', { Host: 'evil.localhost:PORT' }],
+    ['a Host without the port', { Host: 'localhost' }],
+    ['a Host with another port', { Host: '127.0.0.1:1' }],
+    ['another address of this machine', { Host: '127.0.0.2:PORT' }],
+    ['a foreign origin', { Origin: 'http://evil.example' }],
+    ['an origin that is hidden', { Origin: 'null' }],
+    ['another port of this machine', { Origin: 'http://127.0.0.1:9999' }],
+    ['our address by another scheme', { Origin: 'https://127.0.0.1:PORT' }],
+    ['a page of another site', { 'Sec-Fetch-Site': 'cross-site' }],
+    ['a page of another port', { 'Sec-Fetch-Site': 'same-site' }]
   ]
   test.each(foreign)('not %s', async (_, headers) => {
-    const response = await request(at()).get('/api/projects').set(headers)
+    const response = await ask(headers)
     expect([response.status, (response.body as { code: string }).code]).toEqual([403, 'FOREIGN_ORIGIN'])
+  })
+
+  const own: [string, Record<string, string>][] = ['127.0.0.1:PORT', 'localhost:PORT', '[::1]:PORT'].flatMap((name): [string, Record<string, string>][] => [
+    [`a page of http://${name}`, { Host: name, Origin: `http://${name}`, 'Sec-Fetch-Site': 'same-origin' }],
+    [`a program that asks ${name}`, { Host: name }],
+    [`a page of ${name} that asks another of our names`, { Host: 'localhost:PORT', Origin: `http://${name}`, 'Sec-Fetch-Site': 'cross-site' }]
+  ])
+  test.each(own)('%s is', async (_, headers) => {
+    expect((await ask(headers)).status).toBe(200)
   })
 })
 
@@ -52,7 +76,7 @@ describe('wrong requests get a clear answer', () => {
   const wrong: [string, () => request.Test, number][] = [
     ['a project that is none', () => get('/api/projects/999'), 404], ['an id that is none', () => get('/api/projects/..%2f..%2fetc'), 404], ['a type with NUL', () => get(`/api/projects/${id}/type?type=%00`), 404],
     ['a type that leads out', () => get(`/api/projects/${id}/type?type=${encodeURIComponent('../../etc/passwd#')}`), 404], ['no query', () => get(`/api/projects/${id}/type`), 400],
-    ['a body that is none', () => request(at()).post('/api/projects').set({ Host: '127.0.0.1', 'Content-Type': 'application/json' }).send('{'), 400],
+    ['a body that is none', () => request(at()).post('/api/projects').set({ 'Content-Type': 'application/json' }).send('{'), 400],
     ['a body of another shape', () => post('/api/projects', { folder: '/' }), 400], ['a folder that is none', () => post('/api/projects', { path: join(data, 'nowhere') }), 404],
     ['a folder with NUL', () => post('/api/projects', { path: 'a\0b' }), 400], ['an address that is none', () => get('/api/nothing'), 404],
     ['a change that is none', () => post('/api/changes/999/write'), 404], ['a cycle that is none', () => get(`/api/projects/${id}/cycle?key=x`), 404], ['a job that is none', () => get('/api/jobs/999'), 404]

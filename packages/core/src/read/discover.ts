@@ -43,6 +43,24 @@ function walkFolders(source: FileSource, root: string, settings: ProjectSettings
   return { files: files.sort(), links: links.sort(), excluded: excluded.sort() }
 }
 
+/** The file or the outermost folder on a path that the settings or a .gitignore file leave out; undefined where none does. */
+export function excludedPart(source: FileSource, root: string, settings: ProjectSettings, path: string): string | undefined {
+  const isExcluded = picomatch([...settings.exclude], { dot: true })
+  const rules: { readonly base: string; readonly matcher: ReturnType<typeof ignore> }[] = []
+  const parts = path.split('/')
+  for (let depth = 0; depth < parts.length; depth++) {
+    const folder = parts.slice(0, depth).join('/')
+    const base = folder === '' ? '' : `${folder}/`
+    const text = settings.useGitignore && source.isFile(`${root}/${base}.gitignore`) ? source.readText(`${root}/${base}.gitignore`) : undefined
+    if (text && 'text' in text) rules.push({ base, matcher: ignore().add(text.text) })
+    const part = parts.slice(0, depth + 1).join('/')
+    const isFolder = depth < parts.length - 1
+    const isIgnored = rules.some(rule => rule.matcher.ignores(`${part.slice(rule.base.length)}${isFolder ? '/' : ''}`))
+    if (isExcluded(isFolder ? `${part}/x` : part) || isIgnored) return part
+  }
+  return undefined
+}
+
 /** Tells test code from product code by the project's globs. */
 export function testMatcher(settings: ProjectSettings): (path: string) => boolean {
   return picomatch([...settings.tests], { dot: true })

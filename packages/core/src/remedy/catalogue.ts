@@ -2,6 +2,7 @@ import type { LanguageWriter, StepOutcome } from '../model/plan.js'
 import { planRefused } from '../model/plan.js'
 import type { Survey } from '../survey.js'
 import { builderForTestsRemedy } from './builder-for-tests.js'
+import { nameObstacle } from './chosen-names.js'
 import { composeObjectGraphRemedy } from './compose-object-graph.js'
 import { extractClassRemedy } from './extract-class.js'
 import { extractInterfaceRemedy } from './extract-interface.js'
@@ -61,6 +62,8 @@ export function choicesOf(id: string, survey: Survey, writer: LanguageWriter): C
 export function planStep(id: string, choices: Choices, survey: Survey, writer: LanguageWriter): StepOutcome {
   const parsed = parseRemedyId(id, survey)
   if (!parsed) return planRefused('unknown', `There is no remedy ${id} here; the code may have changed since it was listed.`)
+  const badName = nameObstacle(choices)
+  if (badName !== undefined) return planRefused('name', badName)
   const outcome = parsed.remedy.plan(parsed.subject, parsed.detail, choices, survey, writer)
   return outcome.refused || !parsed.remedy.moves ? outcome : { ...outcome, notes: [...outcome.notes, ...textBuiltNotes(outcome.changes)] }
 }

@@ -7,6 +7,7 @@ import type { Commands, Decisions } from '@hollowmoor/contract/api'
 import type { ChangeState, ChangeStep, HistoryRow, JobState, JobView, MeasuredEffect, SurveySummary, TrialView } from '@hollowmoor/contract/views'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
 import type { ProjectSettings } from '@hollowmoor/core/read/settings'
+import { systemRefusal } from '@hollowmoor/host/system-error'
 import { MIGRATIONS } from './migrations.js'
 
 /** A registered code base. */
@@ -68,6 +69,8 @@ export class ChangeRecord extends Model<InferAttributes<ChangeRecord>, InferCrea
   declare parts: FileChange[][] | null
   /** As it was written, with the decisions of the user. */
   declare written: FileChange[] | null
+  /** Folders that were made for its new files, outer ones first; null for one that was not written, or before that was kept. */
+  declare madeFolders: string[] | null
   declare effects: MeasuredEffect[]
   declare decisions: Decisions
   declare problems: string[]
@@ -104,11 +107,21 @@ export async function openDatabase(folder: string | null): Promise<Sequelize> {
   SetAsideRecord.init({ projectId: { ...whole(), primaryKey: true }, finding: { ...text(), primaryKey: true }, reason: text(), digest: text(), at: text() }, options('setAside'))
   HistoryRecord.init({ id, projectId: whole(), kind: text(), at: text(), commit: text(true), subject: text(), shares: json(), digest: blob() }, options('history'))
   ChangeRecord.init({
-    id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), parts: json(true), written: json(true), effects: json(), decisions: json(),
+    id, projectId: whole(), state: text(), steps: json(), refusal: text(true), files: json(), parts: json(true), written: json(true), madeFolders: json(true), effects: json(), decisions: json(),
     problems: json(), trial: json(true)
   }, options('changes'))
   JobRecord.init({ id, projectId: whole(), changeId: whole(true), kind: text(), state: text(), phase: text(), done: whole(), total: whole(), error: text(true) }, options('jobs'))
-  await JobRecord.update({ state: 'interrupted' }, { where: { state: ['queued', 'running'] } })
-  await ChangeRecord.update({ state: 'refused', refusal: 'The server ended while this was being planned; plan it again.' }, { where: { state: 'planning' } })
+  await markInterrupted()
   return sequelize
+}
+
+/** Says of what was running when the server ended that it was interrupted. A full disk must not keep the server from starting. */
+async function markInterrupted(): Promise<void> {
+  try {
+    await JobRecord.update({ state: 'interrupted' }, { where: { state: ['queued', 'running'] } })
+    const told = 'The server ended while this was being planned; plan it again.'
+    await ChangeRecord.update({ state: 'refused', refusal: told }, { where: { state: 'planning' } })
+  } catch (error) {
+    if (systemRefusal(error, '')?.refused !== 'DISK_FULL') throw error
+  }
 }

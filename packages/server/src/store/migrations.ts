@@ -54,5 +54,11 @@ export const MIGRATIONS = [
   {
     name: '0006-steps-by-themselves',
     async up({ context }: { context: QueryInterface }): Promise<void> { await context.addColumn('changes', 'parts', json) }
+  },
+  {
+    name: '0007-folders-made',
+    async up({ context }: { context: QueryInterface }): Promise<void> {
+      await context.addColumn('changes', 'madeFolders', json)
+    }
   }
 ]
