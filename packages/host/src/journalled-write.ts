@@ -10,7 +10,7 @@ import { systemRefusal } from './system-error.js'
 import type { JournalEntry, WriteOwner } from './write-journal.js'
 import { newWriteId, writeDurably, WriteRecord } from './write-journal.js'
 import { recoverLocked } from './write-recovery.js'
-import { FileChangedMeanwhile, finishFolders, hasLinks, performEntry, removeTemporaryFiles, rollBack, syncFolders, temporaryPath } from './write-steps.js'
+import { cleanUp, FileChangedMeanwhile, hasLinks, performEntry, rollBack, syncFolders, temporaryPath } from './write-steps.js'
 
 /** Steps of a write, in order; tests end the process at each. */
 export type WriteStep = 'locked' | 'journalled' | 'folder' | 'staged' | 'kept' | 'committed' | 'renamed' | 'performed' | 'acknowledged' | 'finished'
@@ -80,17 +80,17 @@ export async function writeLocked(root: string, changes: readonly FileChange[], 
       options.atStep?.('renamed', entry.path)
     }
     assertKeptUnchanged(record)
-    finishFolders(record)
+    syncFolders(record)
     record.markPerformed()
   } catch (error) {
     return takenBack(record, error)
   }
   options.atStep?.('performed')
-  removeTemporaryFiles(record)
+  const isClean = isCleanedUp(record)
   const done = { written: changes.map(({ path }) => path), made: makes }
   const isAcknowledged = await acknowledged(done, options)
   options.atStep?.('acknowledged')
-  if (isAcknowledged) letGo(record)
+  if (isAcknowledged && isClean) letGo(record)
   options.atStep?.('finished')
   return { ...done, isAcknowledged }
 }
@@ -123,6 +123,16 @@ function assertKeptUnchanged({ journal: { root, entries } }: WriteRecord): void 
 async function acknowledged(done: Omit<Written, 'isAcknowledged'>, { acknowledge }: WriteOptions): Promise<boolean> {
   try {
     await acknowledge?.({ ...done, isAcknowledged: true })
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** Whether nothing is left beside the files; what cannot be removed now is with the next recovery. */
+function isCleanedUp(record: WriteRecord): boolean {
+  try {
+    cleanUp(record)
     return true
   } catch {
     return false

@@ -4,7 +4,6 @@ import type { Refusal } from '@hollowmoor/contract/errors'
 import { refusal } from '@hollowmoor/contract/errors'
 import { closedFolderOf } from '@hollowmoor/core/edit/closed-folders'
 
-// eslint-disable-next-line no-control-regex
 const CONTROL_CHARACTER = /[\u0000-\u001f\u007f]/
 
 /**

@@ -5,7 +5,7 @@ import { isRefusal } from '@hollowmoor/contract/errors'
 import { withProjectLock } from './project-lock.js'
 import type { JournalEntry } from './write-journal.js'
 import { writeDurably, WriteRecord } from './write-journal.js'
-import { finishFolders, performEntry, removeTemporaryFiles, rollBack, stateOf, temporaryPath } from './write-steps.js'
+import { cleanUp, performEntry, rollBack, stateOf, syncFolders, temporaryPath } from './write-steps.js'
 
 /** What became of a write that a crash had interrupted. */
 export interface Recovery {
@@ -73,10 +73,10 @@ function goForward(record: WriteRecord): boolean {
       if (entry.after !== null && !isStaged(root, entry)) writeDurably(temporaryPath(root, entry, 'staged')!, entry.after, entry.mode)
       performEntry(record, entry)
     })
-    finishFolders(record)
+    syncFolders(record)
     record.markPerformed()
   }
-  removeTemporaryFiles(record)
+  cleanUp(record)
   if (owner === null || !existsSync(owner.data)) record.letGo()
   return true
 }

@@ -90,9 +90,10 @@ export function rollBack(record: WriteRecord): void {
   record.letGo()
 }
 
-/** The last of putting files in place: folders that are left empty go, and the disk takes all names. */
-export function finishFolders(record: WriteRecord): void {
+/** The last of a write: what it laid beside the files goes, and the folders that it leaves empty. Safe to do again. */
+export function cleanUp(record: WriteRecord): void {
   const { root, removes } = record.journal
+  removeTemporaryFiles(record)
   for (const folder of removes) removeIfEmpty(root, folder)
   syncFolders(record)
 }
@@ -108,7 +109,7 @@ function removeIfEmpty(root: string, folder: string): void {
 }
 
 /** Takes away what the write laid beside the files; their names are of this write alone. */
-export function removeTemporaryFiles({ journal: { root, entries } }: WriteRecord): void {
+function removeTemporaryFiles({ journal: { root, entries } }: WriteRecord): void {
   for (const entry of entries) {
     fullPath(root, entry.path)
     for (const role of ['staged', 'kept'] as const) {

@@ -236,8 +236,8 @@ describe.each(WAYS)('%s', (_, prepare, provoke) => {
     }
   })
 
-  test.each(provoke.map(command => [command]))('would run with git %j', command => {
-    // So that the test above can fail: git as it is does run it.
+  // So that the test above can fail: git as it is does run it.
+  for (const command of provoke) test(`would run with git ${command.join(' ')}`, () => {
     spawnSync('git', [...command], { cwd: repository.root, env: { ...process.env, GIT_EDITOR: undefined, EDITOR: undefined }, input: '', timeout: 5000, killSignal: 'SIGKILL' })
     expect(existsSync(repository.canary)).toBe(true)
   })

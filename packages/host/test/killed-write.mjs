@@ -1,5 +1,9 @@
 // Writes a change and is killed at the step that the arguments name, as a crash would.
 import { writeChange } from '../dist/journalled-write.js'
-const [root, journal, step, count] = process.argv.slice(2)
+
+const [root, step, count] = process.argv.slice(2)
 let left = Number(count)
-writeChange(root, JSON.parse(process.env.CHANGES), journal, at => { if (at === step && --left === 0) process.kill(process.pid, 'SIGKILL') })
+const atStep = name => {
+  if (name === step && --left === 0) process.kill(process.pid, 'SIGKILL')
+}
+await writeChange(root, JSON.parse(process.env.CHANGES), { atStep })

@@ -1,16 +1,17 @@
 import { spawnSync } from 'node:child_process'
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, realpathSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { FileChange } from '@hollowmoor/core/edit/text-edit'
-import { outdatedFiles, recoverWrites, writeChange } from '@hollowmoor/host/journalled-write'
+import { writeChange } from '@hollowmoor/host/journalled-write'
+import { outdatedFiles } from '@hollowmoor/host/outdated-files'
 import { undoChange } from '@hollowmoor/host/undo'
+import { recoverProject } from '@hollowmoor/host/write-recovery'
 
-let root: string, journal: string
+let root: string
 beforeEach(() => {
-  root = mkdtempSync(join(tmpdir(), 'hollowmoor-write-'))
-  journal = join(root, '.hollowmoor')
+  root = realpathSync(mkdtempSync(join(tmpdir(), 'hollowmoor-write-')))
   mkdirSync(join(root, 'src'))
   writeFileSync(join(root, 'src/a.ts'), 'old a\n')
   writeFileSync(join(root, 'src/b.ts'), 'old b\r\n')
@@ -28,8 +29,8 @@ const state = () => change.map(one => text(one.path))
 const OLD = change.map(one => one.before), NEW = change.map(one => one.after)
 
 describe('a write', () => {
-  test('writes all files, keeps their modes, and leaves nothing else', () => {
-    expect(writeChange(root, change, journal)).toEqual({ written: change.map(one => one.path) })
+  test('writes all files, keeps their modes, and leaves nothing else', async () => {
+    expect(await writeChange(root, change)).toEqual({ written: change.map(one => one.path), made: ['src/deep'], isAcknowledged: true })
     expect(state()).toEqual(NEW)
     expect(statSync(join(root, 'src/a.ts')).mode & 0o777).toBe(0o755)
     expect(readdirSync(root)).toEqual(['src'])
@@ -39,39 +40,44 @@ describe('a write', () => {
     ['was edited meanwhile', () => writeFileSync(join(root, 'src/b.ts'), 'mine\n'), 'FILES_CHANGED'],
     ['is gone', () => rmSync(join(root, 'src/b.ts')), 'FILES_CHANGED'],
     ['appeared where a new one was to be', () => { mkdirSync(join(root, 'src/deep')); writeFileSync(join(root, 'src/deep/c.ts'), 'mine\n') }, 'FILES_CHANGED']
-  ])('is refused whole where one file %s', (_, happen, code) => {
+  ])('is refused whole where one file %s', async (_, happen, code) => {
     happen()
     const before = state()
-    expect(writeChange(root, change, journal)).toMatchObject({ refused: code })
+    expect(await writeChange(root, change)).toMatchObject({ refused: code })
     expect(state()).toEqual(before)
   })
 
-  test.each(['../out.ts', '/etc/out.ts', 'src/../../out.ts', 'a\0b.ts', ''])('to %j is refused', path => {
-    expect(writeChange(root, [{ path, before: null, after: 'x' }], journal)).toMatchObject({ refused: 'REQUEST_INVALID' })
+  test.each(['../out.ts', '/etc/out.ts', 'src/../../out.ts', 'a\0b.ts', ''])('to %j is refused', async path => {
+    expect(await writeChange(root, [{ path, before: null, after: 'x' }])).toMatchObject({ refused: 'REQUEST_INVALID' })
   })
 
-  test('through a link out of the project is refused', () => {
+  test('through a link out of the project is refused', async () => {
     symlinkSync(tmpdir(), join(root, 'link'))
-    expect(writeChange(root, [{ path: 'link/hollowmoor-out.ts', before: null, after: 'x' }], journal)).toMatchObject({ refused: 'REQUEST_INVALID' })
+    expect(await writeChange(root, [{ path: 'link/hollowmoor-out.ts', before: null, after: 'x' }])).toMatchObject({ refused: 'REQUEST_INVALID' })
     expect(existsSync(join(tmpdir(), 'hollowmoor-out.ts'))).toBe(false)
   })
 
-  test.each([['staged', 1], ['journalled', 1], ['renamed', 1], ['renamed', 2], ['renamed', 3], ['renamed', 4]])('killed at %s (%i) is whole after the next start', (step, count) => {
-    const killed = spawnSync(process.execPath, [fileURLToPath(new URL('killed-write.mjs', import.meta.url)), root, journal, step, String(count)], { env: { ...process.env, CHANGES: JSON.stringify(change) }, encoding: 'utf8' })
+  const moments: [string, number, 'old' | 'new'][] = [
+    ['locked', 1, 'old'], ['journalled', 1, 'old'], ['folder', 1, 'old'], ['staged', 1, 'old'], ['staged', 3, 'old'], ['kept', 1, 'old'], ['kept', 3, 'old'],
+    ['committed', 1, 'new'], ['renamed', 1, 'new'], ['renamed', 2, 'new'], ['renamed', 3, 'new'], ['renamed', 4, 'new'], ['performed', 1, 'new'],
+    ['acknowledged', 1, 'new'], ['finished', 1, 'new']
+  ]
+  test.each(moments)('killed at %s (%i) is whole after the next start: the files are %s', async (step, count, expected) => {
+    const script = fileURLToPath(new URL('killed-write.mjs', import.meta.url))
+    const killed = spawnSync(process.execPath, [script, root, step, String(count)], { env: { ...process.env, CHANGES: JSON.stringify(change) }, encoding: 'utf8' })
     expect(killed.signal).toBe('SIGKILL')
-    recoverWrites(root, journal)
-    expect([OLD, NEW]).toContainEqual(state())
-    expect(state()).toEqual(step === 'staged' ? OLD : NEW)
-    expect(existsSync(journal)).toBe(false)
-    // Recovering again does nothing.
-    expect(recoverWrites(root, journal)).toBe('nothing')
+    await recoverProject(root)
+    expect(state()).toEqual(expected === 'old' ? OLD : NEW)
+    expect([readdirSync(root), readdirSync(join(root, 'src')).filter(name => name.startsWith('.'))]).toEqual([['src'], []])
+    // Recovering again finds nothing.
+    expect(await recoverProject(root)).toEqual([])
   })
 })
 
 describe('what a change was made from', () => {
-  test('is all there before it is written, and none of it after', () => {
+  test('is all there before it is written, and none of it after', async () => {
     expect(outdatedFiles(root, change)).toEqual([])
-    writeChange(root, change, journal)
+    await writeChange(root, change)
     expect(outdatedFiles(root, change)).toEqual(change.map(one => one.path))
   })
 
@@ -93,34 +99,34 @@ describe('what a change was made from', () => {
 })
 
 describe('undo', () => {
-  test('gives the files back byte for byte', () => {
-    writeChange(root, change, journal)
-    expect(undoChange(root, change, journal)).not.toHaveProperty('refused')
+  test('gives the files back byte for byte', async () => {
+    await writeChange(root, change)
+    expect(await undoChange(root, change, ['src/deep'])).not.toHaveProperty('refused')
     expect(state()).toEqual(OLD)
   })
 
-  test('takes the folders along that were made for its files, but none that something else lies in', () => {
+  test('takes the folders along that were made for its files, but none that something else lies in', async () => {
     const made: FileChange[] = [{ path: 'src/outside/deep/one.ts', before: null, after: 'one\n' }, { path: 'src/shared/two.ts', before: null, after: 'two\n' }]
-    writeChange(root, made, journal)
+    await writeChange(root, made)
     writeFileSync(join(root, 'src/shared/mine.ts'), 'mine\n')
-    expect(undoChange(root, made, journal)).not.toHaveProperty('refused')
+    expect(await undoChange(root, made, ['src/outside', 'src/outside/deep', 'src/shared'])).not.toHaveProperty('refused')
     expect([existsSync(join(root, 'src/outside')), existsSync(join(root, 'src/shared')), text('src/shared/mine.ts')]).toEqual([false, true, 'mine\n'])
   })
 
-  test('takes back only its own lines where others were edited since', () => {
+  test('takes back only its own lines where others were edited since', async () => {
     const long = Array.from({ length: 30 }, (_, at) => `line ${at}\n`)
     writeFileSync(join(root, 'src/long.ts'), long.join(''))
     const one: FileChange = { path: 'src/long.ts', before: long.join(''), after: long.join('').replace('line 3\n', 'changed\n') }
-    writeChange(root, [one], journal)
+    await writeChange(root, [one])
     writeFileSync(join(root, 'src/long.ts'), text('src/long.ts')!.replace('line 25\n', 'mine\n'))
-    expect(undoChange(root, [one], journal)).not.toHaveProperty('refused')
+    expect(await undoChange(root, [one], [])).not.toHaveProperty('refused')
     expect(text('src/long.ts')).toBe(long.join('').replace('line 25\n', 'mine\n'))
   })
 
-  test('is refused where the same lines were edited, and changes nothing', () => {
-    writeChange(root, change, journal)
+  test('is refused where the same lines were edited, and changes nothing', async () => {
+    await writeChange(root, change)
     writeFileSync(join(root, 'src/a.ts'), 'mine\n')
-    expect(undoChange(root, change, journal)).toMatchObject({ refused: 'UNDO_CONFLICT', subject: 'src/a.ts' })
+    expect(await undoChange(root, change, ['src/deep'])).toMatchObject({ refused: 'UNDO_CONFLICT', subject: 'src/a.ts' })
     expect(state()).toEqual(['mine\n', 'new b\r\n', 'new c\n', null])
   })
 })

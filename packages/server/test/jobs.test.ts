@@ -1,5 +1,5 @@
 import { jest } from '@jest/globals'
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import request from 'supertest'
@@ -139,7 +139,7 @@ describe('a restart', () => {
     expect(project).toMatchObject({ state: 'ready', commands: { compile: 'sleep 60', confirmed: true } })
   })
 
-  test('finishes a write that a crash interrupted', async () => {
+  test('never believes a journal that came with a project, and tells of it', async () => {
     await started.stop()
     const journal = join(root, '.hollowmoor')
     mkdirSync(journal)
@@ -147,7 +147,10 @@ describe('a restart', () => {
     writeFileSync(join(journal, 'abc.old'), FILES['src/main.ts']!)
     writeFileSync(join(journal, 'journal.json'), JSON.stringify({ version: 1, entries: [{ path: 'src/main.ts', staged: 'abc.new', kept: 'abc.old' }], madeFolders: [] }))
     await start()
-    expect(readFileSync(join(root, 'src/main.ts'), 'utf8')).toBe('export const opened = 2\n')
+    expect(readFileSync(join(root, 'src/main.ts'), 'utf8')).toBe(FILES['src/main.ts'])
+    expect(readdirSync(journal).sort()).toEqual(['abc.new', 'abc.old', 'journal.json'])
+    expect(((await get(`/api/projects/${id}`)).body as ProjectView).notices).toMatchObject([{ kind: 'foreign' }])
+    rmSync(journal, { recursive: true })
   })
 })
 

@@ -4,7 +4,7 @@ import type { ChangeView, ClassView, FindingView, JobView, ProjectView, TypeRow 
 export const project = (more: Partial<ProjectView> = {}): ProjectView => ({
   id: 1, name: 'withymere', path: '/home/keeper/withymere', demo: true, state: 'ready', error: null, surveyedAt: '2026-05-04T08:00:00.000Z', surveyId: 7, summary: null,
   commands: { compile: '', test: '', seconds: 120, confirmed: false }, proposed: { compile: 'npx tsc --noEmit', test: 'npm test' },
-  settings: { exclude: [], useGitignore: true, tests: [], moduleRoots: [], effects: [], kind: 'application' }, job: null, ...more
+  settings: { exclude: [], useGitignore: true, tests: [], moduleRoots: [], effects: [], kind: 'application' }, job: null, notices: [], ...more
 })
 
 export const row = (name: string, more: Partial<TypeRow> = {}): TypeRow => ({

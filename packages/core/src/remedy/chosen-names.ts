@@ -7,7 +7,6 @@ const NAMES: ReadonlySet<string> = new Set(['name', 'implementation', 'method', 
 const FORBIDDEN: readonly (readonly [RegExp, string])[] = [
   [/\0/, 'a NUL character'],
   [/[\n\r\u2028\u2029]/, 'a line break'],
-  // eslint-disable-next-line no-control-regex
   [/[\u0001-\u001f\u007f-\u009f]/, 'a control character'],
   [/["'`]/, 'a quotation mark'],
   [/\\/, 'a backslash']
