@@ -11,6 +11,9 @@ const cancel = () => { if (store.job) void api.cancelJob(store.job.id) }
 </script>
 
 <template>
+  <div v-for="notice in store.project?.notices ?? []" :key="notice.message" class="notice" :role="notice.kind === 'blocked' ? 'alert' : 'status'">
+    <span :class="notice.kind === 'blocked' ? 'bad' : 'heed'">{{ notice.message }}</span>
+  </div>
   <div v-if="store.error" class="notice bad" role="alert">{{ store.error }} <RouterLink to="/">All projects</RouterLink></div>
   <div v-else-if="store.job && store.job.kind === 'survey'" class="notice" role="status">
     <span>{{ phases[store.job.phase] ?? 'Surveying' }}{{ store.job.total > 0 ? ` ${store.job.done} of ${counted(store.job.total, 'file')}` : '' }}…</span>
