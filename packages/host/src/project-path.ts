@@ -3,6 +3,7 @@ import { dirname, isAbsolute, join, normalize, sep } from 'node:path'
 import type { Refusal } from '@hollowmoor/contract/errors'
 import { refusal } from '@hollowmoor/contract/errors'
 import { closedFolderOf } from '@hollowmoor/core/edit/closed-folders'
+import { systemRefusal } from './system-error.js'
 
 const CONTROL_CHARACTER = /[\u0000-\u001f\u007f]/
 
@@ -21,7 +22,11 @@ export function pathInside(root: string, path: string): string | Refusal {
   if (closed !== undefined) return bad('PATH_NOT_ALLOWED', `lies in ${closed}, which Hollowmoor never writes to`)
   const full = join(root, path)
   let existing = full
-  while (!exists(existing)) existing = dirname(existing)
+  try {
+    while (!exists(existing)) existing = dirname(existing)
+  } catch (error) {
+    return systemRefusal(error, `${path} cannot be reached, so nothing was written`, path) ?? bad('REQUEST_INVALID', 'cannot be reached')
+  }
   if (existing === full && lstatSync(full).isSymbolicLink()) return bad('REQUEST_INVALID', 'is a link')
   let real: string
   try {
