@@ -133,6 +133,7 @@ async function acknowledged(done: Omit<Written, 'isAcknowledged'>, { acknowledge
 function isCleanedUp(record: WriteRecord): boolean {
   try {
     cleanUp(record)
+    record.markCleaned()
     return true
   } catch {
     return false

@@ -37,12 +37,16 @@ export type Journal = z.infer<typeof JournalSchema>
 export type JournalEntry = Journal['entries'][number]
 export type WriteOwner = NonNullable<Journal['owner']>
 
-/** How far a write has come: its texts are being laid ready, it is decided that they go in place, or they are in place. */
-export type Stage = 'preparing' | 'committed' | 'performed'
+/**
+ * How far a write has come: its texts are being laid ready, it is decided that they go in place, they are in place, or what was
+ * laid beside the files is gone, too.
+ */
+export type Stage = 'preparing' | 'committed' | 'performed' | 'cleaned'
 
 const JOURNAL = 'journal.json'
 const COMMITTED = 'committed'
 const PERFORMED = 'performed'
+const CLEANED = 'cleaned'
 
 /** The folder in which the writes to a project are kept, and its lock. Null where nothing was ever written to it. */
 export function writesFolder(root: string): string {
@@ -92,8 +96,14 @@ export class WriteRecord {
     }
   }
 
+  /** Whether all files are the new ones, so that the owner has to hear of it. */
+  get isPerformed(): boolean {
+    return existsSync(join(this.folder, PERFORMED))
+  }
+
   get stage(): Stage {
-    if (existsSync(join(this.folder, PERFORMED))) return 'performed'
+    if (existsSync(join(this.folder, CLEANED))) return 'cleaned'
+    if (this.isPerformed) return 'performed'
     return existsSync(join(this.folder, COMMITTED)) ? 'committed' : 'preparing'
   }
 
@@ -111,6 +121,11 @@ export class WriteRecord {
   /** The files are the new ones; what is left is that the owner hears of it. */
   markPerformed(): void {
     this.mark(PERFORMED)
+  }
+
+  /** Nothing is left to do on the files. */
+  markCleaned(): void {
+    this.mark(CLEANED)
   }
 
   private mark(name: string): void {

@@ -27,7 +27,7 @@ export async function recoverProject(root: string): Promise<readonly Recovery[] 
 
 /** Whether only the owner has still to hear of a write. */
 function isSettled({ stage, journal }: WriteRecord): boolean {
-  return stage === 'performed' && journal.owner !== null && existsSync(journal.owner.data)
+  return stage === 'cleaned' && journal.owner !== null && existsSync(journal.owner.data)
 }
 
 /** The same for whoever holds the project's lock. */
@@ -78,6 +78,7 @@ function goForward(record: WriteRecord): boolean {
   }
   cleanUp(record)
   if (owner === null || !existsSync(owner.data)) record.letGo()
+  else record.markCleaned()
   return true
 }
 

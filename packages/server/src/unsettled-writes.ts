@@ -6,54 +6,61 @@ import { ChangeRecord } from './store/database.js'
  * disk of the data folder is full. Until the database can be told, their journals say what is true of the change.
  */
 export class UnsettledWrites {
-  private readonly writes = new Map<number, WriteRecord>()
+  /** The writes of each change, oldest first: of one that was written and undone there may be two. */
+  private readonly writes = new Map<number, readonly WriteRecord[]>()
 
   /** `data`: the real path of the data folder, as it stands in the journals. */
   constructor(readonly data: string) {}
 
   /** Looks for journals anew: after a start, a recovery, or a write that the database could not be told of. */
   load(): void {
+    this.writes.clear()
     for (const write of WriteRecord.ownedBy(this.data)) {
-      if (write.stage === 'performed' && write.journal.owner) this.writes.set(write.journal.owner.change, write)
+      const change = write.journal.owner!.change
+      if (write.isPerformed) this.writes.set(change, [...this.writes.get(change) ?? [], write])
     }
   }
 
   /** Tells the database of all that it can be told of. */
   async settleAll(): Promise<void> {
-    for (const [change, write] of [...this.writes]) {
+    for (const change of [...this.writes.keys()]) {
       const record = await ChangeRecord.findByPk(change)
       if (record) await this.settle(record)
-      else this.forget(change, write)
+      else this.forget(change)
     }
   }
 
   /** Makes a record say what became of its change, in the database where that can be, and else in memory. */
   async settle(record: ChangeRecord): Promise<ChangeRecord> {
-    const write = this.writes.get(record.id)
-    const news = write && newsOf(record, write)
-    if (!write) return record
+    const writes = this.writes.get(record.id)
+    if (!writes) return record
+    let news: News = {}
+    for (const write of writes) news = { ...news, ...newsOf(news.state ?? record.state, write) }
     try {
-      if (news) await record.update(news)
-      this.forget(record.id, write)
+      if (news.state !== undefined) await record.update(news)
+      this.forget(record.id)
     } catch {
-      if (news) record.set(news)
+      record.set(news)
     }
     return record
   }
 
-  private forget(change: number, write: WriteRecord): void {
+  private forget(change: number): void {
+    const writes = this.writes.get(change) ?? []
     this.writes.delete(change)
     try {
-      write.letGo()
+      for (const write of writes) write.letGo()
     } catch {
-      // It is found again at the next start, and changes nothing then.
+      // They are found again at the next start, and change nothing then.
     }
   }
 }
 
-/** What a journal says of a change that its record does not say yet. */
-function newsOf(record: ChangeRecord, { journal }: WriteRecord): Partial<Pick<ChangeRecord, 'state' | 'written' | 'madeFolders'>> | null {
-  if (journal.owner!.action === 'undo') return record.state === 'written' ? { state: 'undone' } : null
-  if (record.state !== 'planned') return null
+type News = Partial<Pick<ChangeRecord, 'state' | 'written' | 'madeFolders'>>
+
+/** What a journal says of a change in a state. */
+function newsOf(state: ChangeRecord['state'], { journal }: WriteRecord): News {
+  if (journal.owner!.action === 'undo') return state === 'written' ? { state: 'undone' } : {}
+  if (state !== 'planned') return {}
   return { state: 'written', written: journal.entries.map(({ path, before, after }) => ({ path, before, after })), madeFolders: journal.makes }
 }
