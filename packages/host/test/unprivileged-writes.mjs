@@ -56,7 +56,8 @@ for (const [kind, changes] of Object.entries(CHANGES)) {
       if (write.refused !== null) await writeChange(root, ordered)
       const undo = await acted(root, modes, ordered, () => undoChange(root, ordered, []))
       const name = `${kind} ${order}, file ${file.toString(8)}, folder ${folder.toString(8)}, other ${other.toString(8)}`
-      console.log(JSON.stringify({ name, write, undo, before: ordered.map(one => one.before), after: ordered.map(one => one.after) }))
+      const row = { name, write, undo, before: ordered.map(one => one.before), after: ordered.map(one => one.after) }
+      process.stdout.write(`${JSON.stringify(row)}\n`)
       rmSync(root, { recursive: true, force: true })
     }
   }
