@@ -1,44 +1,56 @@
-// Opens folders that a stranger made, with the server and the command line; a program of theirs that runs leaves a canary.
+// Opens folders that a stranger made, with the server and the command line; a program of theirs that runs leaves a canary file.
 import { spawnSync } from 'node:child_process'
-import { chmodSync, existsSync, mkdirSync, renameSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, renameSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { command, layProject, pause, planOn, removeAll, Server, stateOf, temporaryFolder, textsOf } from './setting.mjs'
+import { commandEnded, layProject, pause, planOn, removeAll, Server, stateOf, temporaryFolder, textsOf } from './setting.mjs'
 
 export async function openHostile({ until, findings }) {
   const base = temporaryFolder('hostile')
   const state = temporaryFolder('state')
   const data = temporaryFolder('data')
-  const canary = join(base, 'canary')
-  const program = join(base, 'program.sh')
-  writeFileSync(program, `#!/bin/sh\ntouch '${canary}'\ncat\n`)
-  chmodSync(program, 0o755)
+  const attack = { base, state, canary: join(base, 'canary'), program: join(base, 'program.sh'), findings }
+  writeFileSync(attack.program, `#!/bin/sh\ntouch '${attack.canary}'\ncat\n`)
+  chmodSync(attack.program, 0o755)
   writeFileSync(join(base, 'outside.txt'), 'key\n')
-  const counts = { folders: 0, requests: 0 }
-  let server = new Server(data, state)
+  const server = new Server(data, state)
+  const opened = []
+  let requests = 0
+  let commands = Promise.resolve()
   for (const [name, prepare] of Object.entries(FOLDERS)) {
     if (Date.now() > until) break
     const folder = join(base, name.replaceAll(' ', '-'))
     layProject(folder)
-    prepare(folder, program, base)
+    prepare(folder, attack.program, base)
     const before = textsOf(folder)
-    counts.requests += await visit(server, folder)
-    command(name.startsWith('journal') ? ['measure', folder] : ['check', folder, '--against', 'main'], state)
-    // What is believed at a start would be done now.
-    await server.kill()
-    server = new Server(data, state)
-    if (await server.address === null) {
-      findings.add(`${name}: the server does not start any more: ${server.printed}`)
-      break
-    }
-    await pause(300)
-    if (existsSync(canary)) findings.add(`${name}: a program of the folder ran`)
-    if (stateOf(folder, { old: before }) !== 'old') findings.add(`${name}: files of the folder were changed`)
-    counts.folders++
+    opened.push({ name, folder, before })
+    requests += await visit(server, folder)
+    const args = name.startsWith('journal') ? ['measure', folder] : ['check', folder, '--against', 'main']
+    // The command line opens one folder while the server opens the next.
+    commands = commands.then(() => commandEnded(args, state)).then(() => expectUntouched(attack, { name, folder, before }, 'was opened'))
+    expectUntouched(attack, opened.at(-1), 'was opened')
   }
+  await commands
   await server.kill()
-  if (!existsSync(join(base, 'outside.txt'))) findings.add('a file outside of the projects is gone')
+  await startAgain(attack, data, opened)
   removeAll(base, state, data)
-  return counts
+  return { folders: opened.length, requests }
+}
+
+/** A start recovers the projects that it knows: what is believed there is done now. */
+async function startAgain(attack, data, opened) {
+  const server = new Server(data, attack.state)
+  if (await server.address === null) attack.findings.add(`the server does not start any more: ${server.printed}`)
+  else await server.ask('GET', '/api/projects')
+  await pause(1000)
+  for (const one of opened) expectUntouched(attack, one, 'was known at a start')
+  await server.kill()
+}
+
+function expectUntouched({ base, canary, findings }, { name, folder, before }, when) {
+  if (existsSync(canary)) findings.add(`${name}: a program ran after the folder ${when}`)
+  rmSync(canary, { force: true })
+  if (stateOf(folder, { old: before }) !== 'old') findings.add(`${name}: files were changed after the folder ${when}`)
+  if (!existsSync(join(base, 'outside.txt'))) findings.add(`${name}: a file outside of the projects is gone after the folder ${when}`)
 }
 
 /** Asks for everything that has to do with git or with writes. */

@@ -63,6 +63,7 @@ export async function killServers({ kills, until, random, findings }) {
     await server.kill()
     counts.kills++
     counts[act]++
+    if (counts.kills % 100 === 0) console.log(`  ${counts.kills} servers were killed`)
   }
   removeAll(data, state, join(folder, '..'))
   return counts

@@ -88,6 +88,12 @@ export function command(args, state) {
   return spawnSync(process.execPath, [CLI, ...args], { env: environment(state), encoding: 'utf8', timeout: 120_000 })
 }
 
+/** The same, while others run. */
+export function commandEnded(args, state) {
+  const child = spawn(process.execPath, [CLI, ...args], { env: environment(state), stdio: 'ignore', timeout: 120_000 })
+  return new Promise(resolve => child.once('exit', resolve))
+}
+
 /** A server in a process of its own. */
 export class Server {
   constructor(data, state) {

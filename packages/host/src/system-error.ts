@@ -10,6 +10,7 @@ const TOLD: Readonly<Record<string, readonly [ErrorCode, string, string]>> = {
   EDQUOT: ['DISK_FULL', 'your disk quota is used up', 'Free some space, and try again'],
   EISDIR: ['NOT_A_FILE', 'a folder stands in the place of a file', 'Move the folder away, and try again'],
   ENOTDIR: ['NOT_A_FILE', 'a file stands in the place of a folder', 'Move the file away, and try again'],
+  EEXIST: ['NOT_A_FILE', 'something else stands in its place', 'Move that away, and try again'],
   ENAMETOOLONG: ['CHOICE_INVALID', 'the name is too long', 'Choose a shorter one'],
   SQLITE_FULL: ['DISK_FULL', 'the disk of the data folder is full', 'Free some space, and try again'],
   SQLITE_IOERR: ['DISK_FULL', 'the disk of the data folder cannot be written', 'Free some space or mend the disk, and try again'],
