@@ -58,7 +58,9 @@ export async function recordOnCopy(root: string, changes: readonly FileChange[],
       const one = seen.get(subject)
       return [subject, one === undefined ? refusal('RECORDING_FAILED', `Your test command ran no test of ${subject}.`) : typeof one === 'string' ? refusal('RECORDING_FAILED', `${subject} cannot be built with sample arguments: ${one}`) : one]
     }))
-  } finally { await copy.remove() }
+  } finally {
+    await endCopy(copy, tell)
+  }
 }
 
 /** Runs the user's tests on a copy without and with a change; a refusal where a test that the change brings fails, or the command does that did not. */
@@ -83,7 +85,16 @@ export async function confirmOnCopy(root: string, changes: readonly FileChange[]
       const outcome = await copy.run(commands.test, { seconds: commands.seconds, signal, onOutput: tell })
       return { outcome, results: testResults(copy.folder, outcome.output) }
     }
-  } finally { await copy.remove() }
+  } finally {
+    await endCopy(copy, tell)
+  }
+}
+
+/** Removes a copy, and tells which installed files of the user's own the commands changed, where a copy shares them. */
+async function endCopy(copy: ScratchCopy, tell: TellOutput): Promise<void> {
+  const changed = await copy.changedDependencies()
+  if (changed.length > 0) tell(`Your commands changed installed dependencies of your project: ${changed.join(', ')}\n`)
+  await copy.remove()
 }
 
 /** The call that the last line of a recording says has begun, as `subject name`; undefined where it ended. */

@@ -102,6 +102,13 @@ describe('a trial on a copy', () => {
     expect(slow.find('tbody tr').text()).toBe('compileended: time limitnot run')
     expect((await tried(change({ trial: trial(), state: 'written' }))).find('form').exists()).toBe(false)
   })
+  test('tells which installed dependencies the commands changed, and nothing where they changed none', async () => {
+    const files = Array.from({ length: 10 }, (_, index) => `node_modules/dep/${index}.js`)
+    const told = (await tried(change({ trial: trial({ changedDependencies: files }) }))).get('[role=alert]').text().replace(/\s+/g, ' ')
+    expect(told).toContain('changed 10 files of your installed dependencies')
+    expect(told).toContain('node_modules/dep/7.js and 2 more.')
+    expect((await tried(change({ trial: trial({ changedDependencies: [] }) }))).find('[role=alert]').exists()).toBe(false)
+  })
   test('shows what is printed as it runs, and can be ended', async () => {
     const asked = serve({ 'POST /api/jobs/5/cancel': { cancelled: true } })
     const shown = await tried(change(), { job: job({ kind: 'trial', phase: 'Tests, after' }), output: 'PASS lock' })

@@ -11,6 +11,9 @@ const emit = defineEmits<{ (e: 'started'): void; (e: 'confirmed'): void }>()
 const commands = ref<TypedCommands>({ compile: '', test: '', seconds: 120 })
 const error = ref<string | null>(null)
 const running = computed(() => props.job?.kind === 'trial')
+/** So many changed files of dependencies are named; the rest is counted. */
+const MOST_LISTED = 8
+const changedDependencies = computed(() => props.change.trial?.changedDependencies ?? [])
 
 async function start(): Promise<void> {
   error.value = null
@@ -45,6 +48,11 @@ const state = (one: { status: number | null; ended: string | null } | null) => (
               <tr v-if="change.trial.lines"><td>changed lines</td><td colspan="2">{{ change.trial.lines.run }} of {{ change.trial.lines.changed }} ran<template v-if="change.trial.lines.testFiles.length > 0">, in {{ change.trial.lines.testFiles.join(', ') }}</template></td></tr>
             </tbody>
           </table>
+          <p v-if="changedDependencies.length > 0" class="bad" role="alert">
+            Your commands changed {{ counted(changedDependencies.length, 'file') }} of your installed dependencies, which a copy shares with your project here:
+            {{ changedDependencies.slice(0, MOST_LISTED).join(', ') }}<template v-if="changedDependencies.length > MOST_LISTED"> and {{ changedDependencies.length - MOST_LISTED }} more</template>.
+            Install them again if that was not meant.
+          </p>
           <details><summary>What the commands printed</summary><pre class="output">{{ change.trial.after.compile?.output }}{{ change.trial.after.test?.output }}</pre></details>
         </template>
         <form v-if="change.state === 'planned'" @submit.prevent="start">
