@@ -5,7 +5,7 @@ import { CLI, command, environment, layProject, pause, planOn, REMEDY, removeAll
 
 const LONGEST = 60_000
 
-export async function crowd({ until, random, findings }) {
+export async function crowd({ untilFromNow, random, findings }) {
   const state = temporaryFolder('state')
   const folders = [temporaryFolder('data'), temporaryFolder('data')]
   const project = join(temporaryFolder('project'), 'lanterns')
@@ -19,7 +19,7 @@ export async function crowd({ until, random, findings }) {
   const changes = []
   for (const server of servers) changes.push((await planOn(server, project)).change)
   const counts = { rounds: 0, answers: {}, commands: 0 }
-  const end = Math.min(until, Date.now() + LONGEST)
+  const end = Math.min(untilFromNow(), Date.now() + LONGEST)
   while (Date.now() < end) {
     const commands = [0, 1].map(() => spawn(process.execPath, [CLI, 'apply', project, REMEDY, '--set', 'name=Light', '--write'], { env: environment(state), stdio: 'ignore' }))
     const ended = Promise.all(commands.map(child => new Promise(resolve => child.once('exit', resolve))))

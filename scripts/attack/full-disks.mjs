@@ -7,7 +7,7 @@ import { layProject, planOn, removeAll, Server, stateOf, temporaryFolder, textsO
 const LEFT = [0, 4, 8, 16, 32, 48, 64, 96, 128, 192, 256, 512]
 const DISK = '48m'
 
-export async function fillDisks({ until, findings }) {
+export async function fillDisks({ untilFromNow, findings }) {
   const base = temporaryFolder('disks')
   const disks = ['project', 'data', 'state'].map(name => join(base, name))
   for (const disk of disks) {
@@ -18,7 +18,7 @@ export async function fillDisks({ until, findings }) {
     }
   }
   try {
-    return await onDisks(base, until, findings)
+    return await onDisks(base, untilFromNow, findings)
   } finally {
     release(base, disks)
   }
@@ -29,7 +29,7 @@ function release(base, disks) {
   removeAll(base)
 }
 
-async function onDisks(base, until, findings) {
+async function onDisks(base, untilFromNow, findings) {
   const [project, data, state] = [join(base, 'project/lanterns'), join(base, 'data/kept'), join(base, 'state/kept')]
   layProject(project)
   let server = new Server(data, state)
@@ -39,6 +39,7 @@ async function onDisks(base, until, findings) {
   const states = { old, new: textsOf(project) }
   const counts = { tried: 0, done: 0, refused: 0, restarts: 0 }
   let isWritten = true
+  const until = untilFromNow()
   for (const disk of ['project', 'data', 'state']) {
     for (const left of LEFT) {
       for (const restart of [false, true]) {

@@ -4,7 +4,7 @@ import { chmodSync, existsSync, mkdirSync, renameSync, rmSync, symlinkSync, utim
 import { join } from 'node:path'
 import { commandEnded, layProject, pause, planOn, removeAll, Server, stateOf, temporaryFolder, textsOf } from './setting.mjs'
 
-export async function openHostile({ until, findings }) {
+export async function openHostile({ untilFromNow, findings }) {
   const base = temporaryFolder('hostile')
   const state = temporaryFolder('state')
   const data = temporaryFolder('data')
@@ -13,6 +13,8 @@ export async function openHostile({ until, findings }) {
   chmodSync(attack.program, 0o755)
   writeFileSync(join(base, 'outside.txt'), 'key\n')
   const server = new Server(data, state)
+  await server.address
+  const until = untilFromNow()
   const opened = []
   let requests = 0
   let commands = Promise.resolve()

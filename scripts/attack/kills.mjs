@@ -7,7 +7,7 @@ import { CLI, command, environment, layProject, pause, planOn, REMEDY, removeAll
 /** Copies of the planned change that are laid in the database at once, so that planning is not repeated. */
 const COPIES = 2000
 
-export async function killServers({ kills, until, random, findings }) {
+export async function killServers({ kills, untilFromNow, random, findings }) {
   const data = temporaryFolder('data')
   const state = temporaryFolder('state')
   const folder = join(temporaryFolder('project'), 'lanterns')
@@ -19,6 +19,7 @@ export async function killServers({ kills, until, random, findings }) {
   let startTime = 700
   let window = 150
   const commitsNamed = []
+  const until = untilFromNow()
   while (counts.kills < kills && Date.now() < until) {
     const begun = Date.now()
     const server = new Server(data, state)
@@ -103,7 +104,7 @@ function checkBranches(folder, names, findings) {
 }
 
 /** Kills `apply --write` around the moment at which it writes; then `measure` has to find files of one state. */
-export async function killCommands({ kills, until, random, findings }) {
+export async function killCommands({ kills, untilFromNow, random, findings }) {
   const state = temporaryFolder('state')
   const folder = join(temporaryFolder('project'), 'lanterns')
   layProject(folder)
@@ -113,6 +114,7 @@ export async function killCommands({ kills, until, random, findings }) {
   if (command(args, state).status !== 0) throw new Error('apply does not work')
   let length = Date.now() - begun
   const states = { old, new: textsOf(folder) }
+  const until = untilFromNow()
   const counts = { kills: 0, old: 0, new: 0, recovered: 0 }
   while (counts.kills < kills && Date.now() < until) {
     spawnSync('git', ['clean', '-qfd'], { cwd: folder })
